@@ -1,0 +1,133 @@
+import { badFile } from '../errors';
+
+const NEWLINE = 10,
+  RETURN = 13,
+  SPACE = 32,
+  TAB = 9,
+  MINUS = 45,
+  PLUS = 43,
+  DOT = 46,
+  ZERO = 48;
+const POWERS = Float64Array.from({ length: 23 }, (_, i) => 10 ** i);
+
+/**
+ * Reads words and numbers out of ASCII bytes without making strings. Numbers are exact: up to 15 digits and
+ * small exponents by one correctly rounded multiplication or division, anything else by the engine's own parser.
+ */
+export class TextScanner {
+  at = 0;
+  line = 1;
+  constructor(readonly bytes: Uint8Array) {}
+
+  get done(): boolean {
+    return this.at >= this.bytes.length;
+  }
+  /** Past spaces and tabs, and past a backslash at the end of a line. */
+  blanks(): void {
+    const { bytes } = this;
+    for (;;) {
+      const c = bytes[this.at];
+      if (c === SPACE || c === TAB || c === RETURN) this.at++;
+      else if (c === 92 && (bytes[this.at + 1] === NEWLINE || bytes[this.at + 1] === RETURN)) {
+        this.at += bytes[this.at + 1] === RETURN && bytes[this.at + 2] === NEWLINE ? 3 : 2;
+        this.line++;
+      } else return;
+    }
+  }
+  /** Whether the line has no more words; a comment ends it too. */
+  lineEnds(comment = 35): boolean {
+    this.blanks();
+    const c = this.bytes[this.at];
+    return c === undefined || c === NEWLINE || c === comment;
+  }
+  /** To the start of the next line, past lines that a backslash continues. */
+  nextLine(): void {
+    const { bytes } = this;
+    for (;;) {
+      const i = bytes.indexOf(NEWLINE, this.at);
+      this.at = i < 0 ? bytes.length : i + 1;
+      this.line++;
+      const last = bytes[i - 1] === RETURN ? i - 2 : i - 1;
+      if (i < 0 || bytes[last] !== 92) return;
+    }
+  }
+  /** Past blanks, empty lines and comments. False at the end of the file. */
+  nextWord(): boolean {
+    while (!this.done) {
+      if (!this.lineEnds()) return true;
+      this.nextLine();
+    }
+    return false;
+  }
+  word(): string {
+    this.blanks();
+    const start = this.at;
+    while (this.at < this.bytes.length && this.bytes[this.at] > SPACE) this.at++;
+    return latin(this.bytes, start, this.at);
+  }
+  /** The rest of the line, trimmed, the scanner left at its end. */
+  rest(): string {
+    const i = this.bytes.indexOf(NEWLINE, this.at);
+    const end = i < 0 ? this.bytes.length : i;
+    const text = latin(this.bytes, this.at, end).trim();
+    this.at = end;
+    return text;
+  }
+  /** A finite number; throws BAD_FILE with the line and `what` was expected. */
+  number(what: string): number {
+    this.blanks();
+    const { bytes } = this;
+    const start = this.at;
+    let at = start,
+      mantissa = 0,
+      digits = 0,
+      exponent = 0;
+    const sign = bytes[at] === MINUS ? -1 : 1;
+    if (bytes[at] === MINUS || bytes[at] === PLUS) at++;
+    for (let c = bytes[at] - ZERO; c >= 0 && c <= 9; c = bytes[++at] - ZERO) {
+      mantissa = mantissa * 10 + c;
+      digits++;
+    }
+    if (bytes[at] === DOT) {
+      at++;
+      for (let c = bytes[at] - ZERO; c >= 0 && c <= 9; c = bytes[++at] - ZERO) {
+        mantissa = mantissa * 10 + c;
+        digits++;
+        exponent--;
+      }
+    }
+    if (digits > 0 && !(bytes[at] > SPACE && bytes[at] !== 47) && mantissa < 2 ** 53 && exponent >= -22) {
+      this.at = at;
+      return (sign * mantissa) / POWERS[-exponent];
+    }
+    return this.slowNumber(start, what);
+  }
+  private slowNumber(start: number, what: string): number {
+    this.at = start;
+    const text = this.word();
+    const value = text === '' ? NaN : Number(text);
+    if (!Number.isFinite(value))
+      throw badFile(`Expected ${what}, found ${text === '' ? 'the end of the line' : `“${text.slice(0, 40)}”`}`, this);
+    return value;
+  }
+  /** A whole number in place, stopping at anything else; throws BAD_FILE when there is none. */
+  integer(what: string): number {
+    const { bytes } = this;
+    let at = this.at,
+      value = 0,
+      digits = 0;
+    const sign = bytes[at] === MINUS ? -1 : 1;
+    if (bytes[at] === MINUS || bytes[at] === PLUS) at++;
+    for (let c = bytes[at] - ZERO; c >= 0 && c <= 9; c = bytes[++at] - ZERO) {
+      value = value * 10 + c;
+      digits++;
+    }
+    if (digits === 0 || digits > 15) throw badFile(`Expected ${what}, found “${this.word().slice(0, 40)}”`, this);
+    this.at = at;
+    return sign * value;
+  }
+}
+
+export function latin(bytes: Uint8Array, from: number, to: number): string {
+  return new TextDecoder().decode(bytes.subarray(from, to));
+}

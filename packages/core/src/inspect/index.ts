@@ -1,0 +1,5 @@
+export * from './budget';
+export * from './compareSurfaces';
+export * from './makeUp';
+export * from './sculptDistance';
+export * from './soupInfo';

@@ -1,0 +1,91 @@
+import { isOnPlane, type MirrorPlane } from '../math';
+import { NONE, type PolyMesh } from '../mesh';
+
+export type PoleKind = 'two' | 'three' | 'five' | 'sixPlus';
+
+/** What a low-poly is made of, the mirrored half counted in when a plane is given. */
+export interface MakeUp {
+  faces: number;
+  quads: number;
+  triangles: number;
+  ngons: number;
+  vertices: number;
+  edges: number;
+  poles: Record<PoleKind, number>;
+  /** border edges that do not lie on the plane */
+  openEdges: number;
+  looseEdges: number;
+}
+
+/** An inner vertex that loops cannot run straight through. */
+export interface Pole {
+  vertex: number;
+  /** edges in the whole model, the mirrored ones included */
+  valence: number;
+  onPlane: boolean;
+}
+
+export function poleKind(valence: number): PoleKind {
+  if (valence < 3) return 'two';
+  if (valence === 3) return 'three';
+  return valence === 5 ? 'five' : 'sixPlus';
+}
+
+/** Whether an edge lies on the mirror plane, where its mirror image joins it. */
+export function isMidlineEdge(mesh: PolyMesh, e: number, plane: MirrorPlane | null): boolean {
+  return (
+    plane !== null &&
+    isOnPlane(mesh.point(mesh.origin(2 * e)), plane) &&
+    isOnPlane(mesh.point(mesh.origin(2 * e + 1)), plane)
+  );
+}
+
+/** Counts a mesh. Cost: one pass over it. */
+export function makeUp(mesh: PolyMesh, plane: MirrorPlane | null): MakeUp {
+  const sides = plane ? 2 : 1;
+  const sizes = [0, 0, 0];
+  for (const f of mesh.faces()) {
+    const n = mesh.faceHalves(f).length;
+    sizes[n === 4 ? 0 : n === 3 ? 1 : 2] += sides;
+  }
+  let openEdges = 0,
+    looseEdges = 0,
+    midEdges = 0,
+    midVertices = 0;
+  for (const e of mesh.edges()) {
+    const mid = isMidlineEdge(mesh, e, plane);
+    if (mid) midEdges++;
+    if (mesh.isLooseEdge(e)) looseEdges += mid ? 1 : sides;
+    else if (!mid && mesh.isBorderEdge(e)) openEdges += sides;
+  }
+  if (plane) for (const v of mesh.vertices()) if (isOnPlane(mesh.point(v), plane)) midVertices++;
+  const poles: Record<PoleKind, number> = { two: 0, three: 0, five: 0, sixPlus: 0 };
+  for (const pole of polesOf(mesh, plane)) poles[poleKind(pole.valence)] += pole.onPlane ? 1 : sides;
+  return {
+    faces: sizes[0] + sizes[1] + sizes[2],
+    quads: sizes[0],
+    triangles: sizes[1],
+    ngons: sizes[2],
+    vertices: mesh.vertexCount * sides - midVertices,
+    edges: mesh.edgeCount * sides - midEdges,
+    poles,
+    openEdges,
+    looseEdges,
+  };
+}
+
+/** The inner vertices whose valence is not four, valences counted in the whole model. Cost: one pass. */
+export function polesOf(mesh: PolyMesh, plane: MirrorPlane | null): Pole[] {
+  const poles: Pole[] = [];
+  for (const v of mesh.vertices()) {
+    const halves = mesh.vertexHalves(v);
+    if (halves.length === 0) continue;
+    const onPlane = plane !== null && isOnPlane(mesh.point(v), plane);
+    const borders = halves.filter((h) => mesh.face(h) === NONE || mesh.face(h ^ 1) === NONE);
+    if (borders.some((h) => mesh.isLooseEdge(h >> 1) || !isMidlineEdge(mesh, h >> 1, plane))) continue;
+    const mid = onPlane ? halves.filter((h) => isMidlineEdge(mesh, h >> 1, plane)).length : 0;
+    const valence = onPlane ? 2 * halves.length - mid : halves.length;
+    if (valence !== 4) poles.push({ vertex: v, valence, onPlane });
+  }
+  return poles;
+}

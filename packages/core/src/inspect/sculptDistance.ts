@@ -1,0 +1,104 @@
+import { lerp, type Vec3 } from '../math';
+import type { PolyMesh } from '../mesh';
+import { areaNormal } from '../mesh';
+import type { SculptSurface } from '../surface';
+
+/** Signed distances of one face's samples from the sculpt, in file units. */
+interface FaceDistance {
+  /** signature of the corners' positions the samples were taken at */
+  stamp: number;
+  area: number;
+  sumSquared: number;
+  worst: number;
+  /** signed, one a corner in winding order, for the lens */
+  corners: Float32Array;
+}
+
+export interface DistanceSummary {
+  /** root mean square over the faces' samples, by area */
+  typical: number;
+  worst: number;
+  measuredFaces: number;
+  faces: number;
+}
+
+/**
+ * How far a low-poly lies from its sculpt: corners, edge middles and the centre of each face, measured one way.
+ * Faces are measured when asked for and kept until a corner moves, so an edit costs the faces it touched.
+ * One face takes 2n + 1 closest-point queries, about 20 µs each.
+ */
+export class SculptDistance {
+  private readonly faces = new Map<number, FaceDistance>();
+
+  constructor(
+    readonly mesh: PolyMesh,
+    readonly surface: SculptSurface,
+  ) {}
+
+  /** Measures until `deadline` says stop; returns whether every face is up to date. */
+  update(deadline: () => boolean): boolean {
+    for (const f of this.faces.keys()) if (!this.mesh.hasFace(f)) this.faces.delete(f);
+    for (const f of this.mesh.faces()) {
+      if (this.isFresh(f)) continue;
+      if (deadline()) return false;
+      this.faces.set(f, this.measure(f));
+    }
+    return true;
+  }
+
+  /** Signed distance at each corner of a face, or null until it is measured. */
+  cornersOf(f: number): Float32Array | null {
+    return this.isFresh(f) ? (this.faces.get(f)?.corners ?? null) : null;
+  }
+
+  summary(): DistanceSummary {
+    let area = 0,
+      sum = 0,
+      worst = 0,
+      measured = 0;
+    for (const [f, d] of this.faces) {
+      if (!this.isFresh(f)) continue;
+      measured++;
+      area += d.area;
+      sum += d.sumSquared * d.area;
+      worst = Math.max(worst, d.worst);
+    }
+    return { typical: area > 0 ? Math.sqrt(sum / area) : 0, worst, measuredFaces: measured, faces: this.mesh.faceCount };
+  }
+
+  private isFresh(f: number): boolean {
+    const known = this.faces.get(f);
+    return known !== undefined && this.mesh.hasFace(f) && known.stamp === this.stampOf(f);
+  }
+
+  private stampOf(f: number): number {
+    let stamp = 17;
+    const { data } = this.mesh.position;
+    for (const v of this.mesh.faceVertices(f)) {
+      stamp = Math.imul(stamp, 31) + v;
+      for (let k = 0; k < 3; k++) {
+        scratch.setFloat64(0, data[3 * v + k]);
+        stamp = Math.imul(stamp ^ scratch.getInt32(0), 0x9e3779b1) ^ scratch.getInt32(4);
+      }
+    }
+    return stamp;
+  }
+
+  private measure(f: number): FaceDistance {
+    const points = this.mesh.faceVertices(f).map((v) => this.mesh.point(v));
+    const n = points.length;
+    const corners = Float32Array.from(points, (p) => this.surface.signedDistance(p));
+    const centre: Vec3 = [0, 1, 2].map((k) => points.reduce((s, p) => s + p[k], 0) / n) as unknown as Vec3;
+    const inner = [...points.map((p, i) => lerp(p, points[(i + 1) % n], 0.5)), centre];
+    const all = [...corners, ...inner.map((p) => this.surface.closest(p).distance)];
+    return {
+      stamp: this.stampOf(f),
+      area: Math.hypot(...areaNormal(points)) / 2,
+      sumSquared: all.reduce((s, d) => s + d * d, 0) / all.length,
+      worst: all.reduce((w, d) => Math.max(w, Math.abs(d)), 0),
+      corners,
+    };
+  }
+}
+
+const scratch = new DataView(new ArrayBuffer(8));

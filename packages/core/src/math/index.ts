@@ -1,0 +1,5 @@
+export * from './vec3';
+export * from './box';
+export * from './rng';
+export * from './placement';
+export * from './mirror';

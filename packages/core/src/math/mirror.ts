@@ -1,0 +1,30 @@
+import { axisIndex, type Axis } from './placement';
+import type { Vec3 } from './vec3';
+
+/** The symmetry plane, perpendicular to one axis of file space at `offset` file units. */
+export interface MirrorPlane {
+  axis: Axis;
+  offset: number;
+}
+
+export const planeDistance = (p: Vec3, plane: MirrorPlane): number => p[axisIndex(plane.axis)] - plane.offset;
+
+/**
+ * Whether p lies on the plane to the last bit: the only test of 'midline' anywhere,
+ * since points near the plane are moved exactly onto it when they are laid.
+ */
+export const isOnPlane = (p: Vec3, plane: MirrorPlane): boolean => p[axisIndex(plane.axis)] === plane.offset;
+
+export function mirrored(p: Vec3, plane: MirrorPlane): Vec3 {
+  const q: [number, number, number] = [p[0], p[1], p[2]];
+  const k = axisIndex(plane.axis);
+  q[k] = isOnPlane(p, plane) ? plane.offset : 2 * plane.offset - p[k];
+  return q;
+}
+
+/** p moved exactly onto the plane along its axis. */
+export function ontoPlane(p: Vec3, plane: MirrorPlane): Vec3 {
+  const q: [number, number, number] = [p[0], p[1], p[2]];
+  q[axisIndex(plane.axis)] = plane.offset;
+  return q;
+}

@@ -1,0 +1,64 @@
+export type ColumnData = Float64Array | Float32Array | Int32Array | Uint8Array;
+export type ColumnType = 'f64' | 'f32' | 'i32' | 'u8';
+
+const CONSTRUCTORS = { f64: Float64Array, f32: Float32Array, i32: Int32Array, u8: Uint8Array } as const;
+
+export function makeData(type: ColumnType, length: number): ColumnData {
+  return new CONSTRUCTORS[type](length);
+}
+
+/** Takes note of rows before they change; the transaction implements it. */
+export interface RowRecorder {
+  touch(column: Column, row: number): void;
+}
+
+/**
+ * One growable typed array of fixed-width rows. All state of a mesh lives in columns, and every write
+ * passes through `set`, so that a transaction sees each changed row exactly once and undo is bit-exact.
+ */
+export class Column {
+  data: ColumnData;
+  recorder: RowRecorder | null = null;
+
+  constructor(
+    readonly name: string,
+    readonly type: ColumnType,
+    /** values in a row */
+    readonly stride: number,
+    /** what a fresh row holds */
+    readonly fill: number,
+    rows = 16,
+  ) {
+    this.data = makeData(type, rows * stride);
+    if (fill !== 0) this.data.fill(fill);
+  }
+
+  get(row: number, k = 0): number {
+    return this.data[row * this.stride + k];
+  }
+
+  set(row: number, value: number, k = 0): void {
+    this.recorder?.touch(this, row);
+    this.data[row * this.stride + k] = value;
+  }
+
+  /** Makes room for `rows` rows, doubling: amortised constant. */
+  ensure(rows: number): void {
+    const need = rows * this.stride;
+    if (need <= this.data.length) return;
+    const old = this.data;
+    this.data = makeData(this.type, Math.max(need, old.length * 2));
+    this.data.set(old);
+    if (this.fill !== 0) this.data.fill(this.fill, old.length);
+  }
+
+  reset(row: number): void {
+    this.recorder?.touch(this, row);
+    this.data.fill(this.fill, row * this.stride, (row + 1) * this.stride);
+  }
+
+  copyRow(from: number, to: number): void {
+    this.recorder?.touch(this, to);
+    this.data.copyWithin(to * this.stride, from * this.stride, (from + 1) * this.stride);
+  }
+}

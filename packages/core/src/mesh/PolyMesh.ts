@@ -1,0 +1,335 @@
+import type { Vec3 } from '../math';
+import { Column } from './Column';
+import { DeltaRecorder, type ChannelSpec, type Delta, type Domain } from './Delta';
+
+/** 'no such element' in every link */
+export const NONE = -1;
+/** Free rows chain through their first link: FREE(next) = -3 - next, so that undo restores the lists too. */
+const freeLink = (next: number): number => -3 - next;
+const isFreeLink = (link: number): boolean => link <= -2;
+
+const enum Counter {
+  VertexRows = 0,
+  EdgeRows = 1,
+  FaceRows = 2,
+  VertexFree = 3,
+  EdgeFree = 4,
+  FaceFree = 5,
+  Vertices = 6,
+  Edges = 7,
+  Faces = 8,
+}
+
+/**
+ * The low-poly: a half-edge mesh of polygons of any size, with borders, several components and loose
+ * edge chains. Edge e owns the half-edges 2e and 2e + 1, each other's twins; a half-edge without a face
+ * lies on a border and is linked to the next border half-edge, so that all half-edges out of a vertex
+ * form one cycle under h → next(twin(h)), whatever number of gaps the vertex has.
+ *
+ * Ids are stable: they survive edits, undo and saving, and freed ones are used again.
+ * Structure after Botsch et al., Polygon Mesh Processing (2010), chapter 2; one-cycle borders after
+ * Sieger and Botsch, Design, Implementation, and Evaluation of the Surface_mesh Data Structure (2011).
+ */
+export class PolyMesh {
+  /** f64[3·vertex] xyz, file space */
+  readonly position = new Column('position', 'f64', 3, 0);
+  /** vertex → one half-edge out of it, NONE when isolated */
+  readonly vertexHalf = new Column('vertexHalf', 'i32', 1, freeLink(NONE));
+  /** half-edge → the vertex it leaves; on a free edge the even one holds the free list */
+  readonly halfOrigin = new Column('halfOrigin', 'i32', 1, freeLink(NONE));
+  readonly halfNext = new Column('halfNext', 'i32', 1, NONE);
+  readonly halfPrev = new Column('halfPrev', 'i32', 1, NONE);
+  /** half-edge → face on its left, NONE on a border */
+  readonly halfFace = new Column('halfFace', 'i32', 1, NONE);
+  /** face → one of its half-edges */
+  readonly faceHalf = new Column('faceHalf', 'i32', 1, freeLink(NONE));
+  readonly counters = new Column('counters', 'i32', 9, 0, 1);
+  private readonly channels = new Map<string, { spec: ChannelSpec; column: Column }>();
+  private recorder: DeltaRecorder | null = null;
+
+  constructor() {
+    for (const k of [Counter.VertexFree, Counter.EdgeFree, Counter.FaceFree]) this.counters.data[k] = NONE;
+  }
+
+  // ---- sizes ------------------------------------------------------------------------------------
+  get vertexCount(): number {
+    return this.counters.data[Counter.Vertices];
+  }
+  get edgeCount(): number {
+    return this.counters.data[Counter.Edges];
+  }
+  get faceCount(): number {
+    return this.counters.data[Counter.Faces];
+  }
+  /** ids run below this; some may be free */
+  get vertexRows(): number {
+    return this.counters.data[Counter.VertexRows];
+  }
+  get edgeRows(): number {
+    return this.counters.data[Counter.EdgeRows];
+  }
+  get faceRows(): number {
+    return this.counters.data[Counter.FaceRows];
+  }
+  hasVertex(v: number): boolean {
+    return v >= 0 && v < this.vertexRows && !isFreeLink(this.vertexHalf.data[v]);
+  }
+  hasEdge(e: number): boolean {
+    return e >= 0 && e < this.edgeRows && !isFreeLink(this.halfOrigin.data[2 * e]);
+  }
+  hasFace(f: number): boolean {
+    return f >= 0 && f < this.faceRows && !isFreeLink(this.faceHalf.data[f]);
+  }
+
+  // ---- links ------------------------------------------------------------------------------------
+  origin(h: number): number {
+    return this.halfOrigin.data[h];
+  }
+  target(h: number): number {
+    return this.halfOrigin.data[h ^ 1];
+  }
+  next(h: number): number {
+    return this.halfNext.data[h];
+  }
+  prev(h: number): number {
+    return this.halfPrev.data[h];
+  }
+  face(h: number): number {
+    return this.halfFace.data[h];
+  }
+  point(v: number): Vec3 {
+    const d = this.position.data;
+    return [d[3 * v], d[3 * v + 1], d[3 * v + 2]];
+  }
+  setPoint(v: number, p: Vec3): void {
+    this.position.set(v, p[0], 0);
+    this.position.set(v, p[1], 1);
+    this.position.set(v, p[2], 2);
+  }
+  link(h: number, n: number): void {
+    this.halfNext.set(h, n);
+    this.halfPrev.set(n, h);
+  }
+
+  // ---- elements ---------------------------------------------------------------------------------
+  *vertices(): Generator<number> {
+    for (let v = 0; v < this.vertexRows; v++) if (this.hasVertex(v)) yield v;
+  }
+  *edges(): Generator<number> {
+    for (let e = 0; e < this.edgeRows; e++) if (this.hasEdge(e)) yield e;
+  }
+  *faces(): Generator<number> {
+    for (let f = 0; f < this.faceRows; f++) if (this.hasFace(f)) yield f;
+  }
+  /** The half-edges round a face, in winding order. */
+  faceHalves(f: number): number[] {
+    const first = this.faceHalf.data[f];
+    const halves: number[] = [];
+    let h = first;
+    do {
+      halves.push(h);
+      h = this.halfNext.data[h];
+    } while (h !== first);
+    return halves;
+  }
+  faceVertices(f: number): number[] {
+    return this.faceHalves(f).map((h) => this.halfOrigin.data[h]);
+  }
+  /** The half-edges out of a vertex, one full turn; empty when isolated. */
+  vertexHalves(v: number): number[] {
+    const first = this.vertexHalf.data[v];
+    const halves: number[] = [];
+    if (first === NONE) return halves;
+    let h = first;
+    do {
+      halves.push(h);
+      h = this.halfNext.data[h ^ 1];
+    } while (h !== first);
+    return halves;
+  }
+  valence(v: number): number {
+    return this.vertexHalves(v).length;
+  }
+  vertexFaces(v: number): number[] {
+    const faces: number[] = [];
+    for (const h of this.vertexHalves(v)) {
+      const f = this.halfFace.data[h];
+      if (f !== NONE && !faces.includes(f)) faces.push(f);
+    }
+    return faces;
+  }
+  isBorderVertex(v: number): boolean {
+    return this.vertexHalves(v).some((h) => this.halfFace.data[h] === NONE);
+  }
+  /** An edge with a face on one side only; loose edges are not borders of anything. */
+  isBorderEdge(e: number): boolean {
+    return (this.halfFace.data[2 * e] === NONE) !== (this.halfFace.data[2 * e + 1] === NONE);
+  }
+  isLooseEdge(e: number): boolean {
+    return this.halfFace.data[2 * e] === NONE && this.halfFace.data[2 * e + 1] === NONE;
+  }
+  /** The half-edge u → v, or NONE. Cost: the valence of u. */
+  findHalf(u: number, v: number): number {
+    const first = this.vertexHalf.data[u];
+    if (first === NONE) return NONE;
+    let h = first;
+    do {
+      if (this.halfOrigin.data[h ^ 1] === v) return h;
+      h = this.halfNext.data[h ^ 1];
+    } while (h !== first);
+    return NONE;
+  }
+
+  // ---- rows -------------------------------------------------------------------------------------
+  private count(k: Counter, value: number): void {
+    this.counters.set(0, value, k);
+  }
+  private take(links: Column, perId: number, rows: Counter, free: Counter, live: Counter): number {
+    const c = this.counters.data;
+    let id = c[free];
+    if (id !== NONE) this.count(free, freeLink(links.data[id * perId]));
+    else {
+      id = c[rows];
+      this.count(rows, id + 1);
+    }
+    this.count(live, c[live] + 1);
+    return id;
+  }
+  private give(links: Column, perId: number, id: number, free: Counter, live: Counter): void {
+    links.set(id * perId, freeLink(this.counters.data[free]));
+    this.count(free, id);
+    this.count(live, this.counters.data[live] - 1);
+  }
+  /** A fresh isolated vertex. Used by `build.ts`; operators call `addVertex`. */
+  allocVertex(): number {
+    const v = this.take(this.vertexHalf, 1, Counter.VertexRows, Counter.VertexFree, Counter.Vertices);
+    this.position.ensure(v + 1);
+    this.vertexHalf.ensure(v + 1);
+    this.vertexHalf.set(v, NONE);
+    this.resetChannels('vertex', v);
+    return v;
+  }
+  allocEdge(): number {
+    const e = this.take(this.halfOrigin, 2, Counter.EdgeRows, Counter.EdgeFree, Counter.Edges);
+    for (const c of [this.halfOrigin, this.halfNext, this.halfPrev, this.halfFace]) c.ensure(2 * e + 2);
+    this.halfFace.set(2 * e, NONE);
+    this.halfFace.set(2 * e + 1, NONE);
+    this.resetChannels('edge', e);
+    this.resetChannels('corner', 2 * e);
+    this.resetChannels('corner', 2 * e + 1);
+    return e;
+  }
+  allocFace(): number {
+    const f = this.take(this.faceHalf, 1, Counter.FaceRows, Counter.FaceFree, Counter.Faces);
+    this.faceHalf.ensure(f + 1);
+    this.resetChannels('face', f);
+    return f;
+  }
+  freeVertex(v: number): void {
+    this.give(this.vertexHalf, 1, v, Counter.VertexFree, Counter.Vertices);
+  }
+  freeEdge(e: number): void {
+    this.give(this.halfOrigin, 2, e, Counter.EdgeFree, Counter.Edges);
+  }
+  freeFace(f: number): void {
+    this.give(this.faceHalf, 1, f, Counter.FaceFree, Counter.Faces);
+  }
+
+  // ---- attribute channels -----------------------------------------------------------------------
+  /** Rows a channel of this domain needs. */
+  rowsOf(domain: Domain): number {
+    if (domain === 'vertex') return this.vertexRows;
+    if (domain === 'face') return this.faceRows;
+    return domain === 'edge' ? this.edgeRows : 2 * this.edgeRows;
+  }
+  /** The channel, made when missing; asking again with another type keeps the first. */
+  channel(spec: ChannelSpec): Column {
+    const key = channelKey(spec.domain, spec.name);
+    const known = this.channels.get(key);
+    if (known) return known.column;
+    const column = new Column(key, spec.type, spec.stride, spec.fill, Math.max(1, this.rowsOf(spec.domain)));
+    column.recorder = this.recorder;
+    this.channels.set(key, { spec, column });
+    this.recorder?.created.push(spec);
+    return column;
+  }
+  findChannel(domain: Domain, name: string): Column | undefined {
+    return this.channels.get(channelKey(domain, name))?.column;
+  }
+  channelSpecs(): ChannelSpec[] {
+    return [...this.channels.values()].map((c) => c.spec);
+  }
+  channelColumns(domain: Domain): Column[] {
+    return [...this.channels.values()].filter((c) => c.spec.domain === domain).map((c) => c.column);
+  }
+  private resetChannels(domain: Domain, row: number): void {
+    for (const { spec, column } of this.channels.values()) {
+      if (spec.domain !== domain) continue;
+      column.ensure(row + 1);
+      column.reset(row);
+    }
+  }
+
+  // ---- transactions -----------------------------------------------------------------------------
+  get inTransaction(): boolean {
+    return this.recorder !== null;
+  }
+  begin(): void {
+    if (this.recorder) throw new Error('a transaction is open already');
+    this.record(new DeltaRecorder());
+  }
+  /** Ends the transaction and says what it changed. */
+  commit(): Delta {
+    const recorder = this.openRecorder();
+    this.record(null);
+    return recorder.finish();
+  }
+  /** Ends the transaction; the mesh is bit for bit what it was at `begin`. */
+  rollback(): void {
+    this.restart();
+    this.record(null);
+  }
+  /** Back to the state at `begin`, the transaction still open: one step of a preview. */
+  restart(): void {
+    const recorder = this.openRecorder();
+    recorder.restore();
+    for (const spec of recorder.created.splice(0)) this.channels.delete(channelKey(spec.domain, spec.name));
+  }
+  /** Applies a delta made on this mesh's present state (forward) or on the state before it (backward). */
+  apply(delta: Delta, direction: 'forward' | 'backward'): void {
+    if (this.recorder) throw new Error('a transaction is open');
+    if (direction === 'forward') for (const spec of delta.created) this.channel(spec);
+    for (const patch of delta.columns) {
+      const column = this.column(patch.column);
+      const values = direction === 'forward' ? patch.after : patch.before;
+      const { stride, rows } = patch;
+      for (let i = 0; i < rows.length; i++) {
+        column.ensure(rows[i] + 1);
+        for (let k = 0; k < stride; k++) column.data[rows[i] * stride + k] = values[i * stride + k];
+      }
+    }
+    if (direction === 'backward')
+      for (const spec of delta.created) this.channels.delete(channelKey(spec.domain, spec.name));
+  }
+  /** Every column by name, structure first. */
+  columns(): Column[] {
+    const { position, vertexHalf, halfOrigin, halfNext, halfPrev, halfFace, faceHalf, counters } = this;
+    const own = [position, vertexHalf, halfOrigin, halfNext, halfPrev, halfFace, faceHalf, counters];
+    return [...own, ...[...this.channels.values()].map((c) => c.column)];
+  }
+  private column(name: string): Column {
+    const column = this.columns().find((c) => c.name === name);
+    if (!column) throw new Error(`no column ${name}`);
+    return column;
+  }
+  private openRecorder(): DeltaRecorder {
+    if (!this.recorder) throw new Error('no transaction is open');
+    return this.recorder;
+  }
+  private record(recorder: DeltaRecorder | null): void {
+    this.recorder = recorder;
+    for (const column of this.columns()) column.recorder = recorder;
+  }
+}
+
+export const channelKey = (domain: Domain, name: string): string => `${domain}:${name}`;

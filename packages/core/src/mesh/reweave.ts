@@ -1,0 +1,68 @@
+import { addEdge, addFace, removeFaceOnly, removeLooseEdge } from './build';
+import { NONE, type PolyMesh } from './PolyMesh';
+
+/** Attribute values of one element, column by column, to be written back to its successor. */
+type Kept = number[][];
+
+function keep(mesh: PolyMesh, domain: 'face' | 'edge' | 'corner', row: number): Kept {
+  return mesh.channelColumns(domain).map((c) => [...c.data.subarray(row * c.stride, (row + 1) * c.stride)]);
+}
+
+function putBack(mesh: PolyMesh, domain: 'face' | 'edge' | 'corner', row: number, kept: Kept): void {
+  mesh.channelColumns(domain).forEach((c, i) => kept[i].forEach((value, k) => c.set(row, value, k)));
+}
+
+/**
+ * Replaces vertices by others in everything round them: the one mechanism behind welding. Faces that lose
+ * corners keep the rest; those left with fewer than three go, and are returned. Face, edge and corner attributes are
+ * carried; the replaced vertices are freed. Throws what `addFace` throws, changes left behind for the
+ * transaction to roll back. Cost: the faces round the replaced vertices.
+ */
+export function reweave(mesh: PolyMesh, replacement: ReadonlyMap<number, number>): { lostFaces: number[] } {
+  const resolve = (v: number): number => {
+    let w = v;
+    while (replacement.has(w)) w = replacement.get(w) as number;
+    return w;
+  };
+  const faces = new Set<number>();
+  const edges = new Set<number>();
+  for (const v of replacement.keys()) {
+    for (const f of mesh.vertexFaces(v)) faces.add(f);
+    for (const h of mesh.vertexHalves(v)) edges.add(h >> 1);
+  }
+  const wovenFaces = [...faces].map((f) => ({
+    id: f,
+    kept: keep(mesh, 'face', f),
+    corners: mesh.faceHalves(f).map((h) => ({ vertex: resolve(mesh.origin(h)), kept: keep(mesh, 'corner', h) })),
+  }));
+  const wovenEdges = [...edges].map((e) => ({
+    ends: [resolve(mesh.origin(2 * e)), resolve(mesh.origin(2 * e + 1))] as const,
+    loose: mesh.isLooseEdge(e),
+    kept: keep(mesh, 'edge', e),
+  }));
+
+  for (const { id } of wovenFaces) removeFaceOnly(mesh, id);
+  for (const e of edges) if (mesh.isLooseEdge(e)) removeLooseEdge(mesh, e);
+
+  const lostFaces: number[] = [];
+  for (const { id, corners, kept } of wovenFaces.reverse()) {
+    const left = corners.filter((c, i) => c.vertex !== corners[(i + 1) % corners.length].vertex);
+    if (new Set(left.map((c) => c.vertex)).size < 3) {
+      lostFaces.push(id);
+      continue;
+    }
+    const f = addFace(
+      mesh,
+      left.map((c) => c.vertex),
+    );
+    putBack(mesh, 'face', f, kept);
+    mesh.faceHalves(f).forEach((h, i) => putBack(mesh, 'corner', h, left[i].kept));
+  }
+  for (const { ends, loose, kept } of wovenEdges) {
+    if (ends[0] === ends[1]) continue;
+    const h = loose ? addEdge(mesh, ends[0], ends[1]) : mesh.findHalf(ends[0], ends[1]);
+    if (h !== NONE) putBack(mesh, 'edge', h >> 1, kept);
+  }
+  for (const v of replacement.keys()) mesh.freeVertex(v);
+  return { lostFaces };
+}

@@ -1,0 +1,107 @@
+import { NONE, type PolyMesh } from './PolyMesh';
+
+/** A walk over half-edges; `closed` when it came back to where it began. */
+export interface Walk {
+  halves: number[];
+  closed: boolean;
+}
+
+/** The border half-edges from h on, round its border. */
+export function borderWalk(mesh: PolyMesh, h: number): Walk {
+  const halves: number[] = [];
+  let g = h;
+  do {
+    halves.push(g);
+    g = mesh.next(g);
+  } while (g !== h);
+  return { halves, closed: true };
+}
+
+/** Every border as one walk; loose chains, which have no face on either side, are left out. */
+export function borderLoops(mesh: PolyMesh): Walk[] {
+  const seen = new Set<number>();
+  const loops: Walk[] = [];
+  for (const e of mesh.edges()) {
+    for (const h of [2 * e, 2 * e + 1]) {
+      if (seen.has(h) || mesh.face(h) !== NONE || mesh.face(h ^ 1) === NONE) continue;
+      const walk = borderWalk(mesh, h);
+      for (const g of walk.halves) seen.add(g);
+      loops.push(walk);
+    }
+  }
+  return loops;
+}
+
+/**
+ * The edge loop through h: at a vertex inside with four edges on to the opposite one, along a border
+ * along the border; stops anywhere else. Visits a half-edge at most once.
+ */
+export function edgeLoop(mesh: PolyMesh, h: number): Walk {
+  const start = mesh.isBorderEdge(h >> 1) && mesh.face(h) !== NONE ? h ^ 1 : h;
+  const step = mesh.face(start) === NONE && mesh.face(start ^ 1) !== NONE ? borderStep : innerStep;
+  return walkBothWays(start, (g) => step(mesh, g));
+}
+
+function innerStep(mesh: PolyMesh, h: number): number {
+  const v = mesh.target(h);
+  if (mesh.valence(v) !== 4 || mesh.isBorderVertex(v)) return NONE;
+  for (let g = h, i = 0; i < 4; i++, g = mesh.next(g) ^ 1) {
+    if (mesh.faceHalves(mesh.face(g)).length !== 4) return NONE;
+  }
+  return mesh.next(mesh.next(h) ^ 1);
+}
+
+function borderStep(mesh: PolyMesh, h: number): number {
+  const g = mesh.next(h);
+  const bends = mesh.valence(mesh.target(h)) !== 3;
+  return bends ? NONE : g;
+}
+
+/** The edge ring through h, across quads to the opposite edge; its faces are a strip. */
+export function edgeRing(mesh: PolyMesh, h: number): Walk {
+  return walkBothWays(h, (g) => {
+    const f = mesh.face(g);
+    if (f === NONE || mesh.faceHalves(f).length !== 4) return NONE;
+    return mesh.next(mesh.next(g)) ^ 1;
+  });
+}
+
+/** Follows `step` forward from h, then backward from its twin; the result runs in h's direction. */
+function walkBothWays(h: number, step: (h: number) => number): Walk {
+  const forward = [h];
+  const seen = new Set([h]);
+  for (let g = step(h); g !== NONE; g = step(g)) {
+    if (g === h) return { halves: forward, closed: true };
+    if (seen.has(g)) break;
+    seen.add(g);
+    forward.push(g);
+  }
+  const backward: number[] = [];
+  for (let g = step(h ^ 1); g !== NONE; g = step(g)) {
+    if (seen.has(g ^ 1)) break;
+    seen.add(g ^ 1);
+    backward.push(g ^ 1);
+  }
+  return { halves: [...backward.reverse(), ...forward], closed: false };
+}
+
+/** Sets of vertices that hang together by edges. */
+export function components(mesh: PolyMesh): number[][] {
+  const seen = new Uint8Array(mesh.vertexRows);
+  const parts: number[][] = [];
+  for (const start of mesh.vertices()) {
+    if (seen[start]) continue;
+    const part = [start];
+    seen[start] = 1;
+    for (let i = 0; i < part.length; i++) {
+      for (const h of mesh.vertexHalves(part[i])) {
+        const w = mesh.target(h);
+        if (seen[w]) continue;
+        seen[w] = 1;
+        part.push(w);
+      }
+    }
+    parts.push(part);
+  }
+  return parts;
+}

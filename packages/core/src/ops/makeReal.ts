@@ -1,0 +1,52 @@
+import * as z from 'zod/mini';
+import { TopologyError } from '../errors';
+import { AXES, isOnPlane, mirrored } from '../math';
+import { addEdge, addFace, addVertex, EMPTY_SELECTION, NONE, type PolyMesh } from '../mesh';
+import { operator, plural } from './operator';
+
+/**
+ * Makes the mirrored half real: each face gets a partner across the plane, wound the other way, sharing
+ * the vertices that lie exactly on it. Attributes go along. Refuses (OFF_MIDLINE) a mesh with an edge on the
+ * plane that has faces on both sides already. Mirrored points are exact: 2·offset − x.
+ */
+export const makeReal = operator({
+  name: 'make-real',
+  title: 'Make the mirrored half real',
+  params: z.object({ axis: z.enum(AXES), offset: z.number() }),
+  run(mesh, _selection, plane) {
+    const partner = new Map<number, number>();
+    const faces = [...mesh.faces()];
+    const loose = [...mesh.edges()].filter((e) => mesh.isLooseEdge(e));
+    for (const v of [...mesh.vertices()]) {
+      const p = mesh.point(v);
+      partner.set(v, isOnPlane(p, plane) ? v : copyVertex(mesh, v, mirrored(p, plane)));
+    }
+    for (const f of faces) {
+      const vertices = mesh.faceVertices(f);
+      const image = vertices.map((v) => partner.get(v) as number).reverse();
+      if (image.every((v, i) => v === [...vertices].reverse()[i])) continue;
+      const full = image.findIndex((v, i) => {
+        const h = mesh.findHalf(v, image[(i + 1) % image.length]);
+        return h !== NONE && mesh.face(h) !== NONE;
+      });
+      if (full >= 0)
+        throw new TopologyError('OFF_MIDLINE', 'An edge on the midline has faces on both sides; the mirrored half would be a third.', {
+          vertices: [image[full], image[(full + 1) % image.length]],
+        });
+      const g = addFace(mesh, image);
+      for (const c of mesh.channelColumns('face')) c.copyRow(f, g);
+    }
+    for (const e of loose)
+      addEdge(mesh, partner.get(mesh.origin(2 * e)) as number, partner.get(mesh.origin(2 * e + 1)) as number);
+    return {
+      selection: EMPTY_SELECTION,
+      report: { sentence: `${plural(faces.length, 'face')} mirrored for real`, counts: { faces: faces.length } },
+    };
+  },
+});
+
+function copyVertex(mesh: PolyMesh, v: number, p: readonly [number, number, number]): number {
+  const w = addVertex(mesh, p);
+  for (const c of mesh.channelColumns('vertex')) c.copyRow(v, w);
+  return w;
+}

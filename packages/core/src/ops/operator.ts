@@ -1,0 +1,98 @@
+import * as z from 'zod/mini';
+import { HalfLoopError, TopologyError } from '../errors';
+import type { Delta, PolyMesh, Selection } from '../mesh';
+
+/** What an operator did, in words and in numbers. */
+export interface Report {
+  sentence: string;
+  counts: Readonly<Record<string, number>>;
+}
+
+export interface Outcome {
+  selection: Selection;
+  report: Report;
+}
+
+/** One change to a mesh: the tool cards, the command list, the command line and the tests read these. */
+export interface Operator<S extends z.ZodMiniType = z.ZodMiniType> {
+  name: string;
+  title: string;
+  params: S;
+  run(mesh: PolyMesh, selection: Selection, params: z.infer<S>): Outcome;
+}
+
+export const operator = <S extends z.ZodMiniType>(definition: Operator<S>): Operator<S> => definition;
+
+/**
+ * Runs an operator as one transaction. Throws BAD_INPUT naming the parameter, or the operator's
+ * TopologyError; after a throw the mesh is bit for bit what it was. Cost: what the operator touches.
+ */
+export function runOperator<S extends z.ZodMiniType>(
+  mesh: PolyMesh,
+  op: Operator<S>,
+  selection: Selection,
+  params: z.input<S>,
+): Outcome & { delta: Delta } {
+  const parsed = parseParams(op, params);
+  mesh.begin();
+  try {
+    const outcome = op.run(mesh, selection, parsed);
+    return { ...outcome, delta: mesh.commit() };
+  } catch (error) {
+    mesh.rollback();
+    throw error;
+  }
+}
+
+function parseParams<S extends z.ZodMiniType>(op: Operator<S>, params: unknown): z.infer<S> {
+  const parsed = z.safeParse(op.params, params);
+  if (parsed.success) return parsed.data as z.infer<S>;
+  const issue = parsed.error.issues[0];
+  throw new HalfLoopError('BAD_INPUT', `${op.title}: ${issue.path.join('.') || 'parameters'}: ${issue.message}.`);
+}
+
+/**
+ * One drag: an open transaction in which an operator is run again and again, each time from the state
+ * at the start. Close it with `commit` or `cancel`. Cost of an update: what it touches, twice.
+ */
+export class Preview {
+  private last: Outcome | null = null;
+  private open = true;
+
+  constructor(readonly mesh: PolyMesh) {
+    mesh.begin();
+  }
+
+  /** Runs the operator from the starting state; a refusal leaves the starting state and is returned. */
+  update<S extends z.ZodMiniType>(op: Operator<S>, selection: Selection, params: z.input<S>): Outcome | TopologyError {
+    this.mesh.restart();
+    this.last = null;
+    try {
+      this.last = op.run(this.mesh, selection, parseParams(op, params));
+      return this.last;
+    } catch (error) {
+      this.mesh.restart();
+      if (error instanceof TopologyError) return error;
+      this.cancel();
+      throw error;
+    }
+  }
+
+  /** Keeps the last update; null when it was refused or never made. */
+  commit(): (Outcome & { delta: Delta }) | null {
+    if (!this.last) {
+      this.cancel();
+      return null;
+    }
+    this.open = false;
+    return { ...this.last, delta: this.mesh.commit() };
+  }
+
+  cancel(): void {
+    if (!this.open) return;
+    this.open = false;
+    this.mesh.rollback();
+  }
+}
+
+export const plural = (n: number, one: string, many = `${one}s`): string => `${n} ${n === 1 ? one : many}`;

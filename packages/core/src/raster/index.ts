@@ -1,0 +1,2 @@
+export * from './camera';
+export * from './rasterize';

@@ -1,0 +1,139 @@
+import { BufferAttribute, BufferGeometry, DoubleSide, Ray, Vector3 } from 'three';
+import { MeshBVH, type HitPointInfo, type SerializedBVH } from 'three-mesh-bvh';
+import { boxDiagonal, boxOf, dot, normalize, scale, add, sub, type Box, type Vec3 } from '../math';
+import type { TriangleData } from './sculptFromSoup';
+import { vertexNormals } from './vertexNormals';
+
+export interface SurfaceHit {
+  point: Vec3;
+  /** unit, by the triangle's winding */
+  normal: Vec3;
+  triangle: number;
+  distance: number;
+}
+
+/** Everything a SculptSurface is made of, as transferable buffers. */
+export interface SurfaceData extends TriangleData {
+  /** f32[3·V], unit, angle-weighted */
+  normals: Float32Array;
+  bvh: SerializedBVH;
+}
+
+/**
+ * The sculpt as a surface: immutable triangles with a BVH. Building reorders the triangles for speed;
+ * triangle numbers mean the order after building. A query costs about 20 µs at a million triangles.
+ */
+export class SculptSurface {
+  readonly box: Box;
+  readonly diagonal: number;
+  private readonly bvh: MeshBVH;
+  private readonly target: HitPointInfo = { point: new Vector3(), distance: 0, faceIndex: 0 };
+
+  private constructor(
+    readonly positions: Float32Array,
+    readonly indices: Uint32Array,
+    readonly normals: Float32Array,
+    make: (geometry: BufferGeometry) => MeshBVH,
+  ) {
+    this.box = boxOf(positions);
+    this.diagonal = boxDiagonal(this.box);
+    const geometry = new BufferGeometry();
+    geometry.setAttribute('position', new BufferAttribute(positions, 3));
+    geometry.setIndex(new BufferAttribute(indices, 1));
+    this.bvh = make(geometry);
+  }
+
+  /** Builds the BVH and the normals; takes over the arrays and reorders `indices`. About 0.6 µs a triangle. */
+  static build({ positions, indices }: TriangleData): SculptSurface {
+    const normals = vertexNormals(positions, indices);
+    return new SculptSurface(positions, indices, normals, (g) => new MeshBVH(g, { maxLeafSize: 8 }));
+  }
+
+  static fromData({ positions, indices, normals, bvh }: SurfaceData): SculptSurface {
+    return new SculptSurface(positions, indices, normals, (g) => MeshBVH.deserialize(bvh, g, { setIndex: false }));
+  }
+
+  /** The buffers themselves, not copies: transferring them ends this surface's life. */
+  toData(): SurfaceData {
+    const bvh = MeshBVH.serialize(this.bvh, { cloneBuffers: false });
+    return { positions: this.positions, indices: this.indices, normals: this.normals, bvh };
+  }
+
+  get triangleCount(): number {
+    return this.indices.length / 3;
+  }
+
+  /** First hit of a ray with either side, beyond `near` (units of `direction`, which is made unit). */
+  raycast(origin: Vec3, direction: Vec3, near = 0): SurfaceHit | null {
+    const d = normalize(direction);
+    const hit = this.bvh.raycastFirst(new Ray(new Vector3(...origin), new Vector3(...d)), DoubleSide, near);
+    if (!hit || hit.faceIndex == null) return null;
+    return {
+      point: [hit.point.x, hit.point.y, hit.point.z],
+      normal: this.triangleNormal(hit.faceIndex),
+      triangle: hit.faceIndex,
+      distance: hit.distance,
+    };
+  }
+
+  /** The nearest point of the surface. */
+  closest(p: Vec3): SurfaceHit {
+    const hit = this.bvh.closestPointToPoint(new Vector3(...p), this.target) as HitPointInfo;
+    const { point, distance, faceIndex } = hit;
+    return { point: [point.x, point.y, point.z], normal: this.triangleNormal(faceIndex), triangle: faceIndex, distance };
+  }
+
+  /**
+   * Distance to the surface, positive outside. The sign comes from the triangle's normal where the nearest
+   * point lies inside it, and from the angle-weighted normals at its corners near its rim, where the triangle's own
+   * can be wrong (Bærentzen and Aanæs 2005). Means nothing behind the border of an open sculpt.
+   */
+  signedDistance(p: Vec3): number {
+    const hit = this.closest(p);
+    const n = this.smoothNormal(hit.triangle, hit.point);
+    return dot(sub(p, hit.point), n) < 0 ? -hit.distance : hit.distance;
+  }
+
+  triangleNormal(t: number): Vec3 {
+    const [a, b, c] = this.corners(t);
+    const u = sub(b, a),
+      v = sub(c, a);
+    return normalize([u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]]);
+  }
+
+  /** The corners' normals blended at a point of the triangle. */
+  smoothNormal(t: number, p: Vec3): Vec3 {
+    const w = barycentric(p, ...this.corners(t));
+    let n: Vec3 = [0, 0, 0];
+    for (let k = 0; k < 3; k++) {
+      const v = 3 * this.indices[3 * t + k];
+      n = add(n, scale([this.normals[v], this.normals[v + 1], this.normals[v + 2]], w[k]));
+    }
+    return normalize(n);
+  }
+
+  private corners(t: number): [Vec3, Vec3, Vec3] {
+    const { positions: p, indices } = this;
+    const at = (k: number): Vec3 => {
+      const v = 3 * indices[3 * t + k];
+      return [p[v], p[v + 1], p[v + 2]];
+    };
+    return [at(0), at(1), at(2)];
+  }
+}
+
+function barycentric(p: Vec3, a: Vec3, b: Vec3, c: Vec3): Vec3 {
+  const u = sub(b, a),
+    v = sub(c, a),
+    w = sub(p, a);
+  const uu = dot(u, u),
+    uv = dot(u, v),
+    vv = dot(v, v),
+    wu = dot(w, u),
+    wv = dot(w, v);
+  const det = uu * vv - uv * uv;
+  if (det <= 0) return [1 / 3, 1 / 3, 1 / 3];
+  const s = (vv * wu - uv * wv) / det,
+    t = (uu * wv - uv * wu) / det;
+  return [1 - s - t, s, t];
+}

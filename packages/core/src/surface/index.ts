@@ -1,0 +1,7 @@
+export * from './SculptSurface';
+export * from './canonical';
+export * from './sculptFromSoup';
+export * from './snap';
+export * from './symmetry';
+export * from './vertexNormals';
+export * from './weldExact';

@@ -1,0 +1,50 @@
+import { HalfLoopError } from '../errors';
+import type { PolygonSoup } from '../mesh';
+import { triangulate } from '../mesh';
+import type { Vec3 } from '../math';
+import { weldExact } from './weldExact';
+
+/** Triangles as a sculpt stores them. */
+export interface TriangleData {
+  /** f32[3·V] xyz…, file units */
+  positions: Float32Array;
+  /** u32[3·T] */
+  indices: Uint32Array;
+}
+
+/**
+ * Triangles of a soup: polygons cut, exactly equal points welded, triangles without three different points
+ * dropped. Throws BAD_INPUT when nothing is left. Linear.
+ */
+export function sculptFromSoup(soup: PolygonSoup): TriangleData & { welded: number; dropped: number } {
+  const { positions, remap } = weldExact(soup.positions);
+  const { faceStarts, corners } = soup;
+  const faces = faceStarts.length - 1;
+  let triangles = 0;
+  for (let f = 0; f < faces; f++) triangles += Math.max(0, faceStarts[f + 1] - faceStarts[f] - 2);
+  const indices = new Uint32Array(3 * triangles);
+  let at = 0;
+  const put = (a: number, b: number, c: number): void => {
+    const [i, j, k] = [remap[a], remap[b], remap[c]];
+    if (i === j || j === k || k === i) return;
+    indices[at++] = i;
+    indices[at++] = j;
+    indices[at++] = k;
+  };
+  for (let f = 0; f < faces; f++) {
+    const start = faceStarts[f];
+    const n = faceStarts[f + 1] - start;
+    if (n === 3) put(corners[start], corners[start + 1], corners[start + 2]);
+    else if (n > 3) {
+      const ids = corners.subarray(start, start + n);
+      const cut = triangulate([...ids].map((v) => pointOf(soup.positions, v)));
+      for (let i = 0; i < cut.length; i += 3) put(ids[cut[i]], ids[cut[i + 1]], ids[cut[i + 2]]);
+    }
+  }
+  if (at === 0)
+    throw new HalfLoopError('BAD_INPUT', 'The file holds no triangle with an area; there is no surface to lay on.');
+  const used = soup.positions.length / 3 - positions.length / 3;
+  return { positions, indices: indices.slice(0, at), welded: used, dropped: triangles - at / 3 };
+}
+
+const pointOf = (p: ArrayLike<number>, v: number): Vec3 => [p[3 * v], p[3 * v + 1], p[3 * v + 2]];

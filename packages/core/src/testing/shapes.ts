@@ -1,0 +1,64 @@
+import { seededRng, type Rng } from '../math';
+import { addFace, addVertex, meshFromSoup, PolyMesh, soupOf, type PolygonSoup } from '../mesh';
+
+/** A flat grid of quads in the plane z = 0, facing +z. */
+export function gridMesh(columns: number, rows: number): PolyMesh {
+  const mesh = new PolyMesh();
+  for (let j = 0; j <= rows; j++) for (let i = 0; i <= columns; i++) addVertex(mesh, [i, j, 0]);
+  const at = (i: number, j: number): number => j * (columns + 1) + i;
+  for (let j = 0; j < rows; j++)
+    for (let i = 0; i < columns; i++) addFace(mesh, [at(i, j), at(i + 1, j), at(i + 1, j + 1), at(i, j + 1)]);
+  return mesh;
+}
+
+export const CUBE_SOUP: PolygonSoup = soupOf(
+  [[-1, -1, -1], [1, -1, -1], [1, 1, -1], [-1, 1, -1], [-1, -1, 1], [1, -1, 1], [1, 1, 1], [-1, 1, 1]],
+  [[3, 2, 1, 0], [4, 5, 6, 7], [0, 1, 5, 4], [1, 2, 6, 5], [2, 3, 7, 6], [3, 0, 4, 7]],
+); // prettier-ignore
+export const cubeMesh = (): PolyMesh => meshFromSoup(CUBE_SOUP).mesh;
+
+/** A ball of triangles, closed; `rings` from pole to pole. */
+export function ballSoup(rings: number, radius = 1): PolygonSoup {
+  const sides = 2 * rings;
+  const points: number[][] = [[0, radius, 0]];
+  for (let j = 1; j < rings; j++)
+    for (let i = 0; i < sides; i++) {
+      const a = (j / rings) * Math.PI,
+        b = (i / sides) * 2 * Math.PI;
+      points.push([radius * Math.sin(a) * Math.sin(b), radius * Math.cos(a), radius * Math.sin(a) * Math.cos(b)]);
+    }
+  points.push([0, -radius, 0]);
+  const at = (j: number, i: number): number => 1 + (j - 1) * sides + (i % sides);
+  const faces: number[][] = [];
+  for (let i = 0; i < sides; i++) {
+    faces.push([0, at(1, i), at(1, i + 1)]);
+    faces.push([points.length - 1, at(rings - 1, i + 1), at(rings - 1, i)]);
+    for (let j = 1; j < rings - 1; j++) {
+      faces.push([at(j, i), at(j + 1, i), at(j + 1, i + 1)]);
+      faces.push([at(j, i), at(j + 1, i + 1), at(j, i + 1)]);
+    }
+  }
+  return soupOf(points, faces);
+}
+
+/**
+ * A sheet folded on itself like a map, open at its rim: from most sides near layers hide far ones and half of what is
+ * seen is backs. For tests of snapping.
+ */
+export function foldedSheet(folds = 6, perFold = 12, rows = 24): PolygonSoup {
+  const points: number[][] = [];
+  const columns = folds * perFold;
+  for (let j = 0; j <= rows; j++)
+    for (let i = 0; i <= columns; i++) {
+      const t = (i / columns) * folds * Math.PI;
+      points.push([2.2 * Math.cos(t) + 0.15 * Math.sin(j), 0.55 * t - folds * 0.86, (j / rows) * 6 - 3 + 0.3 * Math.sin(t * 0.5)]);
+    }
+  const at = (i: number, j: number): number => j * (columns + 1) + i;
+  const faces: number[][] = [];
+  for (let j = 0; j < rows; j++)
+    for (let i = 0; i < columns; i++) faces.push([at(i, j), at(i + 1, j), at(i + 1, j + 1), at(i, j + 1)]);
+  return soupOf(points, faces);
+}
+
+export const pick = <T>(rng: Rng, list: readonly T[]): T => list[Math.floor(rng() * list.length)];
+export { seededRng };

@@ -1,0 +1,2 @@
+export * from './blenny';
+export * from './kelp';
