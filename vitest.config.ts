@@ -1,10 +1,18 @@
 import { defineConfig } from 'vitest/config';
 
+const unit = ['packages/*/src/**/*.test.ts', 'apps/web/src/**/*.test.ts', 'apps/cli/src/**/*.test.ts'];
+
 export default defineConfig({
   test: {
-    include: ['packages/*/src/**/*.test.ts', 'apps/*/src/**/*.test.ts', 'scripts/**/*.test.ts'],
     testTimeout: 60_000,
     hookTimeout: 120_000,
     passWithNoTests: false,
+    projects: [
+      { extends: true, test: { name: 'unit', include: unit } },
+      {
+        extends: true,
+        test: { name: 'server', include: ['apps/server/src/**/*.test.ts'], globalSetup: './scripts/vitest-database.mjs', fileParallelism: false },
+      },
+    ],
   },
 });

@@ -10,7 +10,7 @@ const cut = (z: number): number => -(z + 8.6);
 const belly = (x: number, y: number, z: number): number => ellipsoid(x, y - 3.6, z + 3.2, 2.4, 1.6, 4.6);
 /** The pebble that the bust stands on, with its neck. */
 const pebble = (x: number, y: number, z: number): number =>
-  blend(ellipsoid(x, y - 0.75, z + 3.4, 3.3, 0.85, 4.3), cone(x, y, z, [0, 0.9, -3.6], [0, 3.4, -3.8], 1.9, 1.7), 1.4);
+  blend(ellipsoid(x, y - 0.75, z + 3.4, 3.3, 0.85, 4.3), cone(x, y, z, [0, 2.0, -3.6], [0, 3.4, -3.8], 1.8, 1.7), 1.4);
 
 /** Top of the back, and how high the dorsal fin stands over it. */
 const back = (z: number): number => 9.35 + 0.1 * z;
@@ -87,7 +87,7 @@ const WARTS = [
 
 /** The Blenny bust sculpt: about 150,000 triangles at the standard cell; a coarser cell for tests. Seeded detail, cm. */
 export function blenny(cell = 0.109): TriangleData {
-  const base = surfaceNets(blennyField, { min: [-6.6, -0.3, -9.4], max: [6.6, 14.4, 7.2], cell });
+  const base = surfaceNets(blennyField, { min: [-6.6, -0.9, -9.4], max: [6.6, 14.4, 7.2], cell });
   const grain = latticeNoise(41),
     skin = latticeNoise(7);
   return displace(base, (x0, y, z) => {

@@ -3,7 +3,8 @@ import { ball, blend, carve, common, cone, ellipsoid, ring, turn } from './sdf';
 /** Parts of the Blenny's head: x is the distance from the midline (both halves at once), +z the snout, +y up; cm. */
 export const EYE = { x: 1.95, y: 8.5, z: 3.0, radius: 1.3 } as const;
 /** the eye's axis, unit: outward, forward and a little up */
-const AXIS = [0.8, 0.3, 0.52] as const;
+export const EYE_AXIS = [0.8, 0.3, 0.52] as const;
+const AXIS = EYE_AXIS;
 
 /** Along the eye's axis, and across it: up and sideways. */
 function eyeFrame(x: number, y: number, z: number): [number, number, number] {
@@ -96,3 +97,11 @@ export const gillRidges = (x: number, y: number, z: number): number => {
   for (const r of [1.0, 1.5]) d = Math.min(d, common(ring(z + 0.1, y - 5.4, (x - 3.22) * 0.7, r, 0.13), z + 0.2, 0.2));
   return d;
 };
+
+/** The mouth's middle line at a distance from the midline: its height, and the direction out of the lips there. */
+export function mouthLine(x: number): { y: number; outward: [number, number, number] } {
+  const across = Math.min(1, (x * 0.95) / 2.82);
+  const z = (Math.sqrt(1 - across * across) * 2.82) / 0.84;
+  const l = Math.hypot(x, z);
+  return { y: 4.6 - droop(x), outward: [x / l, 0, z / l] };
+}

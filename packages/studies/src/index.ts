@@ -1,2 +1,4 @@
 export * from './blenny';
 export * from './kelp';
+export * from './demo';
+export * from './lowPolys';

@@ -14,6 +14,8 @@ interface Local {
   /** across the stem: away from the curl's inside, and sideways; both turned by the twist */
   out: number;
   side: number;
+  /** how far past the spine's ends */
+  beyond: number;
 }
 
 /** The nearest place on the spine, and the point in its turned frame. */
@@ -35,23 +37,24 @@ function local(x: number, y: number, z: number, { count, step, point, normal, bi
   const s = i * step + Math.max(-step, Math.min(step, along));
   const c = Math.cos(twist(s)),
     w = Math.sin(twist(s));
-  return { s, out: n * c + b * w, side: b * c - n * w };
+  const isEnd = i === 0 ? along < 0 : i === count - 1 && along > 0;
+  return { s, out: n * c + b * w, side: b * c - n * w, beyond: isEnd ? Math.abs(along) : 0 };
 }
 
 /** The stem with five ribs wound round it. */
-function stem({ s, out, side }: Local): number {
+function stem({ s, out, side, beyond }: Local): number {
   const ribs = Math.cos(5 * Math.atan2(side, out) + 0.5 * s);
-  return (Math.hypot(out, side) - stemRadius(s) * (1 + 0.055 * ribs)) * 0.9;
+  return (Math.hypot(out, side, beyond) - stemRadius(s) * (1 + 0.055 * ribs)) * 0.9;
 }
 
 /** The ruffled frill along the outside, thickest at its root. */
-function frill({ s, out, side }: Local): number {
+function frill({ s, out, side, beyond }: Local): number {
   const grow = Math.min(1, Math.max(0, (s - 3) / 6)) * Math.min(1, Math.max(0, (spine.length - 0.5 - s) / 10));
   const height = stemRadius(s) + grow * (1.9 + 0.45 * Math.sin(s * 0.8)) * (0.9 + 0.1 * Math.cos(s * 2.6));
   const lift = Math.max(0, out - stemRadius(s) * 0.7);
   const ruffle = 0.34 * lift * Math.sin(s * 1.3) + 0.06 * lift * Math.sin(s * 3.4 + 1);
   const sheet = (Math.abs(side - ruffle) - 0.27 - 0.12 * Math.max(0, 1 - lift)) * 0.75;
-  return common(common(sheet, (out - height) * 0.8, 0.2), -out, 0.2);
+  return common(common(sheet, (out - height) * 0.8, 0.2), Math.max(-out, beyond - 0.1), 0.2);
 }
 
 interface Spot {
@@ -93,7 +96,7 @@ function bladder(x: number, y: number, z: number, { at, axis, size }: Spot): num
   const point = (h: number): number[] => at.map((p, k) => p + axis[k] * h + (k === 1 ? h * 0.5 : 0));
   const [neck, bulb, top] = [point(0.9), point(1.9 + size * 0.4), point(2.6 + size)];
   const far = Math.hypot(x - bulb[0], y - bulb[1], z - bulb[2]);
-  if (far > 9) return far - 8;
+  if (far > 9) return far - 7;
   const stalk = cone(x, y, z, at, neck, 0.36, 0.28);
   const pear = blend(cone(x, y, z, neck, bulb, 0.28, size * 0.72), ball(x - bulb[0], y - bulb[1], z - bulb[2], size), 0.4);
   const grip = cone(x, y, z, bulb, top, 0.4, 0.24);
@@ -147,7 +150,7 @@ export function kelpField(x: number, y: number, z: number): number {
 
 /** The Kelp tendril sculpt: about 60,000 triangles at the standard cell. Seeded detail, cm. */
 export function kelp(cell = 0.2): TriangleData {
-  const base = surfaceNets(kelpField, { min: [-14, -0.4, -13], max: [25, 38, 14], cell, slack: 1.9 });
+  const base = surfaceNets(kelpField, { min: [-14, -1.2, -13], max: [25, 38, 14], cell, slack: 1.9 });
   const grain = latticeNoise(19);
   return displace(base, (x, y, z) => 0.05 * grain(x * 1.1, y * 0.55, z * 1.1) + 0.025 * grain(x * 2.6, y * 2.6, z * 2.6));
 }

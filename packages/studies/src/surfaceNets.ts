@@ -1,4 +1,5 @@
 import type { TriangleData } from '@half-loop/core/surface';
+import { CUBE_EDGES, cubeLoops } from './cubeLoops';
 import type { Field } from './sdf';
 
 export interface NetOptions {
@@ -13,8 +14,9 @@ export interface NetOptions {
 const BLOCK = 8;
 
 /**
- * Triangles of the zero set of a field: surface nets (Gibson 1998) on a grid evaluated only near the surface, each point
- * then brought onto the surface by Newton steps. Keeps the largest piece. Cost: about eight field calls a triangle.
+ * Triangles of the zero set of a field: surface nets (Gibson 1998) on a grid evaluated only near the surface, one point
+ * for each loop in which the surface crosses a cell, brought onto the surface by Newton steps. Keeps the
+ * largest piece. Cost: about eight field calls a triangle.
  */
 export function surfaceNets(field: Field, { min, max, cell, slack = 1.6 }: NetOptions): TriangleData {
   const cells = [0, 1, 2].map((k) => BLOCK * Math.ceil((max[k] - min[k]) / cell / BLOCK));
@@ -22,19 +24,22 @@ export function surfaceNets(field: Field, { min, max, cell, slack = 1.6 }: NetOp
   const values = new Float32Array(nx * ny * nz).fill(NaN);
   const at = (i: number, j: number, k: number): number => (k * ny + j) * nx + i;
   const active = fillNear(field, { min, cell, slack, cells }, values, at);
-  const vertexOf = new Int32Array(nx * ny * nz).fill(-1);
+  const firstPoint = new Int32Array(nx * ny * nz).fill(-1);
   const points: number[] = [];
+  eachCell(active, (i, j, k) => {
+    const loops = crossings(values, at, i, j, k);
+    if (loops.length === 0) return;
+    firstPoint[at(i, j, k)] = points.length / 3;
+    for (const p of loops) points.push(...onto(field, [min[0] + p[0] * cell, min[1] + p[1] * cell, min[2] + p[2] * cell], cell));
+  });
+  const indices = stitch({ values, firstPoint, active, at, points });
+  return largestPiece(Float32Array.from(points), indices);
+}
+
+function eachCell(active: number[][], visit: (i: number, j: number, k: number) => void): void {
   for (const [bi, bj, bk] of active)
     for (let k = bk; k < bk + BLOCK; k++)
-      for (let j = bj; j < bj + BLOCK; j++)
-        for (let i = bi; i < bi + BLOCK; i++) {
-          const p = crossing(values, at, i, j, k);
-          if (!p) continue;
-          vertexOf[at(i, j, k)] = points.length / 3;
-          points.push(...onto(field, [min[0] + p[0] * cell, min[1] + p[1] * cell, min[2] + p[2] * cell], cell));
-        }
-  const indices = stitch(values, vertexOf, active, at, points);
-  return largestPiece(Float32Array.from(points), indices);
+      for (let j = bj; j < bj + BLOCK; j++) for (let i = bi; i < bi + BLOCK; i++) visit(i, j, k);
 }
 
 type At = (i: number, j: number, k: number) => number;
@@ -64,29 +69,30 @@ function fillNear(field: Field, { min, cell, slack, cells }: Grid, values: Float
   return active;
 }
 
-/** Mean of the cell's edge crossings in grid units, or null where all corners agree. */
-function crossing(values: Float32Array, at: At, i: number, j: number, k: number): [number, number, number] | null {
-  const sign = values[at(i, j, k)] < 0;
-  let corner = 1;
-  while (corner < 8 && values[at(i + (corner & 1), j + ((corner >> 1) & 1), k + (corner >> 2))] < 0 === sign) corner++;
-  if (corner === 8) return null;
-  let n = 0, x = 0, y = 0, z = 0; // prettier-ignore
-  for (let axis = 0; axis < 3; axis++)
-    for (let c = 0; c < 4; c++) {
-      const o = [c & 1, c >> 1];
-      const a = axis === 0 ? [0, ...o] : axis === 1 ? [o[0], 0, o[1]] : [...o, 0];
-      const b = [...a];
-      b[axis] = 1;
-      const u = values[at(i + a[0], j + a[1], k + a[2])],
-        v = values[at(i + b[0], j + b[1], k + b[2])];
-      if (u < 0 === v < 0) continue;
-      const t = u / (u - v);
-      n++;
-      x += a[0] + (b[0] - a[0]) * t;
-      y += a[1] + (b[1] - a[1]) * t;
-      z += a[2] + (b[2] - a[2]) * t;
-    }
-  return n === 0 ? null : [i + x / n, j + y / n, k + z / n];
+/** Which corners of a cell are inside, bit by bit. */
+function insideBits(values: Float32Array, at: At, i: number, j: number, k: number): number {
+  let bits = 0;
+  for (let c = 0; c < 8; c++) if (values[at(i + (c & 1), j + ((c >> 1) & 1), k + (c >> 2))] < 0) bits |= 1 << c;
+  return bits;
+}
+
+/** For each loop in which the surface crosses a cell, the mean of its edge crossings, in grid units. */
+function crossings(values: Float32Array, at: At, i: number, j: number, k: number): [number, number, number][] {
+  const bits = insideBits(values, at, i, j, k);
+  if (bits === 0 || bits === 255) return [];
+  const loops = cubeLoops(bits);
+  const sums: number[][] = [];
+  CUBE_EDGES.forEach(([a, b], e) => {
+    if (loops[e] < 0) return;
+    const corner = (c: number): number[] => [i + (c & 1), j + ((c >> 1) & 1), k + (c >> 2)];
+    const p = corner(a), q = corner(b); // prettier-ignore
+    const u = values[at(p[0], p[1], p[2])], v = values[at(q[0], q[1], q[2])]; // prettier-ignore
+    const t = u / (u - v);
+    const sum = (sums[loops[e]] ??= [0, 0, 0, 0]);
+    for (let d = 0; d < 3; d++) sum[d] += p[d] + (q[d] - p[d]) * t;
+    sum[3]++;
+  });
+  return sums.map(([x, y, z, n]) => [x / n, y / n, z / n]);
 }
 
 /** Newton steps onto the zero set, within half a cell of where the point began. */
@@ -107,29 +113,43 @@ function onto(field: Field, p: [number, number, number], cell: number): number[]
   return far > 0.6 * cell ? p : [x, y, z];
 }
 
-function stitch(values: Float32Array, vertexOf: Int32Array, active: number[][], at: At, points: number[]): Uint32Array {
+interface Net {
+  values: Float32Array;
+  firstPoint: Int32Array;
+  active: number[][];
+  at: At;
+  points: number[];
+}
+
+/** A quad round each crossed grid edge, over the points of the four cells that share it. */
+function stitch({ values, firstPoint, active, at, points }: Net): Uint32Array {
   const out: number[] = [];
   const far = (a: number, b: number): number =>
     Math.hypot(points[3 * a] - points[3 * b], points[3 * a + 1] - points[3 * b + 1], points[3 * a + 2] - points[3 * b + 2]);
-  const quad = (ids: number[], flip: boolean): void => {
-    if (ids.some((v) => v < 0)) return;
-    const [a, b, c, d] = flip ? [...ids].reverse() : ids;
-    if (far(a, c) <= far(b, d)) out.push(a, b, c, a, c, d);
-    else out.push(b, c, d, b, d, a);
+  const pointOf = (i: number, j: number, k: number, edge: number): number => {
+    if (i < 0 || j < 0 || k < 0) return -1;
+    const first = firstPoint[at(i, j, k)];
+    return first < 0 ? -1 : first + cubeLoops(insideBits(values, at, i, j, k))[edge];
   };
-  for (const [bi, bj, bk] of active)
-    for (let k = bk; k < bk + BLOCK; k++)
-      for (let j = bj; j < bj + BLOCK; j++)
-        for (let i = bi; i < bi + BLOCK; i++) {
-          const here = values[at(i, j, k)] < 0;
-          const v = (a: number, b: number, c: number): number => (a < 0 || b < 0 || c < 0 ? -1 : vertexOf[at(a, b, c)]);
-          if (here !== values[at(i + 1, j, k)] < 0)
-            quad([v(i, j - 1, k - 1), v(i, j, k - 1), v(i, j, k), v(i, j - 1, k)], !here);
-          if (here !== values[at(i, j + 1, k)] < 0)
-            quad([v(i - 1, j, k - 1), v(i - 1, j, k), v(i, j, k), v(i, j, k - 1)], !here);
-          if (here !== values[at(i, j, k + 1)] < 0)
-            quad([v(i - 1, j - 1, k), v(i, j - 1, k), v(i, j, k), v(i - 1, j, k)], !here);
-        }
+  eachCell(active, (i, j, k) => {
+    const here = values[at(i, j, k)] < 0;
+    for (let axis = 0; axis < 3; axis++) {
+      const [a, b, c] = [0, 1, 2].map((d) => (d === axis ? 1 : 0));
+      if (here === values[at(i + a, j + b, k + c)] < 0) continue;
+      const [u, v] = axis === 1 ? [2, 0] : axis === 0 ? [1, 2] : [0, 1];
+      const ids = [[1, 1], [0, 1], [0, 0], [1, 0]].map(([du, dv]) => { // prettier-ignore
+        const back = [0, 0, 0];
+        back[u] = du;
+        back[v] = dv;
+        const low = back.filter((_, d) => d !== axis);
+        return pointOf(i - back[0], j - back[1], k - back[2], 4 * axis + low[0] + 2 * low[1]);
+      });
+      if (ids.some((id) => id < 0)) continue;
+      const [p, q, r, s] = here ? ids : [...ids].reverse();
+      if (far(p, r) <= far(q, s)) out.push(p, q, r, p, r, s);
+      else out.push(q, r, s, q, s, p);
+    }
+  });
   return Uint32Array.from(out);
 }
 

@@ -51,6 +51,10 @@ export class DeltaRecorder implements RowRecorder {
     for (let k = 0; k < stride; k++) t.before.push(data[row * stride + k]);
   }
 
+  openRows(): { column: string; rows: Iterable<number> }[] {
+    return [...this.touched.values()].map(({ column, index }) => ({ column: column.name, rows: [...index.keys()] }));
+  }
+
   /** Puts every touched row back and forgets it. */
   restore(): void {
     for (const { column, index, before } of this.touched.values()) {

@@ -311,6 +311,10 @@ export class PolyMesh {
     if (direction === 'backward')
       for (const spec of delta.created) this.channels.delete(channelKey(spec.domain, spec.name));
   }
+  /** Rows changed so far in the open transaction, by column name. */
+  openRows(): { column: string; rows: Iterable<number> }[] {
+    return this.recorder ? this.recorder.openRows() : [];
+  }
   /** Every column by name, structure first. */
   columns(): Column[] {
     const { position, vertexHalf, halfOrigin, halfNext, halfPrev, halfFace, faceHalf, counters } = this;

@@ -11,3 +11,4 @@ export * from './triangulate';
 export * from './normals';
 export * from './encode';
 export * from './Selection';
+export * from './touched';

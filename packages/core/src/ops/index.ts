@@ -9,6 +9,7 @@ import { weld } from './weld';
 export * from './operator';
 export { deletePicked } from './deletePicked';
 export { drawOut, openHalf } from './drawOut';
+export { outwardAt, rowPlaces, uniqueEnds } from './rowPlaces';
 export { layFace } from './layFace';
 export { makeReal } from './makeReal';
 export { movePoints } from './movePoints';

@@ -1,0 +1,44 @@
+import { HalfLoopError } from '@half-loop/core/errors';
+import { compare } from './compare';
+import { convert } from './convert';
+import { info } from './info';
+import { parseArguments, UsageError } from './arguments';
+
+const USAGE = `half-loop COMMAND
+
+  info FILE [--json] [--no-weld]      counts, components, borders, poles, size
+  convert IN OUT [--json] [--no-weld] writes by OUT's ending
+  compare LOW HIGH [--json] [--seed N] two-sided distance: rms, mean, max
+
+Reads OBJ, PLY, STL, OFF, GLB and glTF; writes OBJ, PLY, STL, OFF and GLB.
+Exit 0: done; 1: refused, one line on standard error; 2: wrong usage.`;
+
+const COMMANDS = { info, convert, compare };
+
+async function main(argv: string[]): Promise<number> {
+  const [name, ...rest] = argv;
+  if (name === undefined || name === '--help' || name === 'help') {
+    process.stdout.write(`${USAGE}\n`);
+    return name === undefined ? 2 : 0;
+  }
+  try {
+    if (!Object.hasOwn(COMMANDS, name)) throw new UsageError(`unknown command “${name}”`);
+    const { run, ...spec } = COMMANDS[name as keyof typeof COMMANDS];
+    const args = parseArguments(rest, spec);
+    const { data, lines } = await run(args);
+    process.stdout.write(`${args.flags.has('json') ? JSON.stringify(data) : lines.join('\n')}\n`);
+    return 0;
+  } catch (error) {
+    if (error instanceof UsageError) {
+      process.stderr.write(`half-loop: ${error.message}\n\n${USAGE}\n`);
+      return 2;
+    }
+    const message = error instanceof HalfLoopError || isFileError(error) ? (error as Error).message : `unexpected: ${String(error)}`;
+    process.stderr.write(`half-loop: ${message.replaceAll('\n', ' ')}\n`);
+    return 1;
+  }
+}
+
+const isFileError = (error: unknown): boolean => error instanceof Error && 'code' in error && 'syscall' in error;
+
+process.exitCode = await main(process.argv.slice(2));

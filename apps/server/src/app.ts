@@ -1,0 +1,105 @@
+import { readFileSync } from 'node:fs';
+import path from 'node:path';
+import express, { type Express, type Request } from 'express';
+import type { Logger } from 'pino';
+import * as z from 'zod/mini';
+import { HalfLoopError } from '@half-loop/core/errors';
+import { LIMITS, NewAsset, NewProject, NewVersion, Rename } from '@half-loop/contract';
+import type { AssetService } from './AssetService';
+import type { BlobStore } from './BlobStore';
+import { headers, nonceOf, sameOrigin } from './guard';
+import { problems } from './problem';
+
+export interface AppParts {
+  assets: AssetService;
+  blobs: BlobStore;
+  log: Logger;
+  /** folder of the built page; none for the API alone */
+  page?: string;
+  hosts?: ReadonlySet<string>;
+}
+
+const LOOPBACK = new Set(['localhost', '127.0.0.1', '[::1]']);
+
+function bodyOf<S extends z.ZodMiniType>(schema: S, req: Request): z.infer<S> {
+  const parsed = z.safeParse(schema, req.body);
+  if (parsed.success) return parsed.data as z.infer<S>;
+  const { path: at, message } = parsed.error.issues[0];
+  throw new HalfLoopError('BAD_INPUT', `${at.join('.') || 'The body'}: ${message}.`);
+}
+
+/** The server's routes: each parses, calls a service and maps the result. */
+export function createApp({ assets, blobs, log, page, hosts = LOOPBACK }: AppParts): Express {
+  const app = express();
+  app.disable('x-powered-by');
+  app.use(...headers());
+  app.use('/api', sameOrigin(hosts), express.json({ limit: '256kb' }));
+  app.get('/api/health', (_req, res) => void res.json({ ok: true, version: '0.1.0' }));
+  libraryRoutes(app, assets);
+  blobRoutes(app, blobs);
+  documentRoutes(app, assets);
+  app.use('/api', (_req, _res, next) => next(new HalfLoopError('NOT_FOUND', 'There is nothing at this address.')));
+  if (page) pageRoutes(app, page);
+  app.use(problems(log));
+  return app;
+}
+
+function libraryRoutes(app: Express, assets: AssetService): void {
+  app.get('/api/library', async (_req, res) => void res.json({ projects: await assets.library() }));
+  app.post('/api/projects', async (req, res) => void res.status(201).json(await assets.createProject(bodyOf(NewProject, req).name)));
+  app.post('/api/assets', async (req, res) => void res.status(201).json(await assets.create(bodyOf(NewAsset, req))));
+  app.get('/api/assets/:id', async (req, res) => void res.json(await assets.asset(req.params.id)));
+  app.patch('/api/assets/:id', async (req, res) => void res.json(await assets.rename(req.params.id, bodyOf(Rename, req).name)));
+  app.delete('/api/assets/:id', async (req, res) => {
+    await assets.remove(req.params.id);
+    res.status(204).end();
+  });
+  app.get('/api/assets/:id/thumbnail', async (req, res) => {
+    res.type('png').set('Cache-Control', 'private, max-age=31536000').send(await assets.thumbnail(req.params.id));
+  });
+}
+
+function blobRoutes(app: Express, blobs: BlobStore): void {
+  app.post('/api/blobs', async (req, res) => {
+    if (!req.is('application/octet-stream')) throw new HalfLoopError('BAD_INPUT', 'Bytes are sent as application/octet-stream.');
+    res.status(201).json(await blobs.put(req, LIMITS.upload));
+  });
+  app.get('/api/blobs/:hash', async (req, res) => {
+    const { size } = await blobs.find(req.params.hash);
+    res.set({ 'Content-Type': 'application/octet-stream', 'Content-Length': String(size), 'Cache-Control': 'private, max-age=31536000, immutable' });
+    for await (const part of blobs.read(req.params.hash)) {
+      if (res.destroyed) return;
+      if (!res.write(part)) await new Promise((resolve) => res.once('drain', resolve).once('close', resolve));
+    }
+    res.end();
+  });
+}
+
+function documentRoutes(app: Express, assets: AssetService): void {
+  const packed = express.raw({ type: 'application/octet-stream', limit: LIMITS.document });
+  app.get('/api/assets/:id/document', async (req, res) => {
+    const { revision, bytes } = await assets.document(req.params.id);
+    res.set({ 'X-Revision': String(revision), 'Cache-Control': 'no-store' }).type('application/octet-stream').send(bytes);
+  });
+  app.put('/api/assets/:id/document', packed, async (req, res) => {
+    const base = Number(req.headers['x-base-revision']);
+    if (!Number.isInteger(base) || base < 1) throw new HalfLoopError('BAD_INPUT', 'A save says which revision it is based on.');
+    if (!Buffer.isBuffer(req.body)) throw new HalfLoopError('BAD_INPUT', 'A document is sent as application/octet-stream.');
+    res.json(await assets.save(String(req.params.id), base, req.body));
+  });
+  app.get('/api/assets/:id/versions', async (req, res) => void res.json({ versions: await assets.versions(req.params.id) }));
+  app.post('/api/assets/:id/versions', async (req, res) => {
+    const { name, document } = bodyOf(NewVersion, req);
+    res.status(201).json(await assets.saveVersion(req.params.id, name, document));
+  });
+}
+
+/** The built page: hashed files for ever, and the same HTML at every other address, with the request's nonce in it. */
+function pageRoutes(app: Express, page: string): void {
+  app.use('/assets', express.static(path.join(page, 'assets'), { immutable: true, maxAge: '1y', fallthrough: false }));
+  app.use(express.static(page, { index: false }));
+  const html = readFileSync(path.join(page, 'index.html'), 'utf8');
+  app.get(/^\/(?!api\/)/, (_req, res) => {
+    res.set('Cache-Control', 'no-store').type('html').send(html.replaceAll('__NONCE__', nonceOf(res)));
+  });
+}

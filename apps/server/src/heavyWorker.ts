@@ -1,0 +1,35 @@
+import { HalfLoopError } from '@half-loop/core/errors';
+import { decodeSculpt } from '@half-loop/core/surface';
+import { demoAsset } from '@half-loop/studies';
+import { drawThumbnail } from './drawThumbnail';
+
+export type HeavyTask =
+  | { kind: 'checkSculpt'; bytes: Uint8Array }
+  | { kind: 'thumbnail'; document: Uint8Array; sculpt: Uint8Array | null }
+  | { kind: 'demo'; name: string };
+
+export interface HeavyResult {
+  bytes?: Uint8Array;
+  second?: Uint8Array;
+  error?: { code: string; message: string };
+}
+
+/** Entry of the worker threads. Errors cross as plain data. */
+export default function run(task: HeavyTask): HeavyResult {
+  try {
+    switch (task.kind) {
+      case 'checkSculpt':
+        decodeSculpt(task.bytes);
+        return {};
+      case 'thumbnail':
+        return { bytes: drawThumbnail(task.document, task.sculpt) };
+      case 'demo': {
+        const { sculpt, document } = demoAsset(task.name);
+        return { bytes: sculpt, second: document };
+      }
+    }
+  } catch (error) {
+    const code = error instanceof HalfLoopError ? error.code : 'INTERNAL';
+    return { error: { code, message: error instanceof Error ? error.message : String(error) } };
+  }
+}

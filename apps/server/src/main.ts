@@ -1,0 +1,51 @@
+import { createServer } from 'node:http';
+import path from 'node:path';
+import { fileURLToPath } from 'node:url';
+import pino from 'pino';
+import { AssetService } from './AssetService';
+import { BlobStore } from './BlobStore';
+import { createApp } from './app';
+import { openDatabase } from './database';
+import { HeavyWork } from './HeavyWork';
+import { seedDemo } from './seed';
+
+/** Entry of the server: PORT, HOST, DATABASE_URL, HALF_LOOP_PAGE, HALF_LOOP_DEMO=0. Says 'listening' to its parent. */
+async function main(): Promise<void> {
+  const here = path.dirname(fileURLToPath(import.meta.url));
+  const log = pino({ level: process.env.LOG_LEVEL ?? 'warn' });
+  const url = process.env.DATABASE_URL;
+  if (!url) throw new Error('DATABASE_URL is not set; start with npm start, which brings a database along.');
+  const port = Number(process.env.PORT ?? 4380);
+  const host = process.env.HOST ?? '127.0.0.1';
+  const db = await openDatabase(url);
+  const blobs = new BlobStore(db);
+  await blobs.sweep();
+  const heavy = new HeavyWork(path.join(here, 'heavyWorker.js'));
+  const assets = new AssetService(db, blobs, heavy);
+  if (process.env.HALF_LOOP_DEMO !== '0') await seedDemo(db, assets, blobs, heavy, (line) => console.log(line));
+  const hosts = new Set(['localhost', '127.0.0.1', '[::1]', ...(process.env.HALF_LOOP_HOSTS ?? '').split(',').filter(Boolean)]);
+  const page = process.env.HALF_LOOP_PAGE ?? path.join(here, '../../web/dist');
+  const server = createServer(createApp({ assets, blobs, log, page, hosts }));
+  await new Promise<void>((resolve, reject) => server.once('error', reject).listen(port, host, resolve));
+  process.send?.({ listening: port });
+
+  let closing = false;
+  const close = async (): Promise<void> => {
+    if (closing) return;
+    closing = true;
+    server.close();
+    server.closeIdleConnections();
+    setTimeout(() => server.closeAllConnections(), 1500).unref();
+    await heavy.close();
+    await db.destroy();
+    process.exit(0);
+  };
+  process.on('SIGTERM', () => void close());
+  process.on('SIGINT', () => void close());
+  process.on('disconnect', () => void close());
+}
+
+main().catch((error: unknown) => {
+  console.error(error instanceof Error ? error.message : error);
+  process.exit(1);
+});

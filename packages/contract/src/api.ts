@@ -1,0 +1,66 @@
+import * as z from 'zod/mini';
+import { Summary } from './document';
+
+const Id = z.string().check(z.regex(/^[A-Za-z0-9_-]{6,40}$/));
+const Hash = z.string().check(z.regex(/^[0-9a-f]{64}$/));
+/** A name as a person types it: text, never markup. */
+export const Name = z.string().check(z.trim(), z.minLength(1), z.maxLength(120));
+
+export const AssetCard = z.object({
+  id: Id,
+  projectId: Id,
+  name: Name,
+  revision: z.int(),
+  sculpt: z.nullable(Hash),
+  summary: Summary,
+  /** ISO 8601 */
+  savedAt: z.string(),
+});
+export type AssetCard = z.infer<typeof AssetCard>;
+
+export const ProjectCard = z.object({ id: Id, name: Name, assets: z.array(AssetCard) });
+export type ProjectCard = z.infer<typeof ProjectCard>;
+export const LibraryResponse = z.object({ projects: z.array(ProjectCard) });
+
+export const NewProject = z.object({ name: Name });
+export const Rename = z.object({ name: Name });
+/** An asset is made from blobs that were uploaded before. */
+export const NewAsset = z.object({
+  projectId: Id,
+  name: Name,
+  sculpt: z.nullable(Hash),
+  original: z.nullable(z.object({ hash: Hash, fileName: z.string().check(z.maxLength(255)) })),
+  document: Hash,
+});
+export type NewAsset = z.infer<typeof NewAsset>;
+
+export const BlobReceipt = z.object({ hash: Hash, size: z.int() });
+export type BlobReceipt = z.infer<typeof BlobReceipt>;
+export const SaveReceipt = z.object({ revision: z.int(), hash: Hash, savedAt: z.string() });
+export type SaveReceipt = z.infer<typeof SaveReceipt>;
+
+export const VersionCard = z.object({ id: Id, name: Name, revision: z.int(), document: Hash, summary: Summary, createdAt: z.string() });
+export type VersionCard = z.infer<typeof VersionCard>;
+export const VersionsResponse = z.object({ versions: z.array(VersionCard) });
+/** A version is the document at a revision, or a document that was uploaded before. */
+export const NewVersion = z.object({ name: Name, document: z.optional(Hash) });
+
+export const Health = z.object({ ok: z.boolean(), version: z.string() });
+
+/** RFC 9457, with our code. */
+export const Problem = z.object({
+  type: z.string(),
+  title: z.string(),
+  status: z.int(),
+  detail: z.string(),
+  code: z.string(),
+  revision: z.optional(z.int()),
+});
+export type Problem = z.infer<typeof Problem>;
+
+export const LIMITS = {
+  /** bytes */
+  upload: 1024 ** 3,
+  /** bytes, compressed */
+  document: 256 * 1024 ** 2,
+} as const;

@@ -1,0 +1,3 @@
+export * from './settings';
+export * from './document';
+export * from './api';

@@ -1,0 +1,46 @@
+import * as z from 'zod/mini';
+import { PURPOSES } from '@half-loop/core/inspect';
+import { AXES, SIGNED_AXES } from '@half-loop/core/math';
+
+/** Length units a file may be in, and their metres. */
+export const UNITS = { mm: 0.001, cm: 0.01, m: 1, in: 0.0254 } as const;
+export type Unit = keyof typeof UNITS;
+export const UNIT_NAMES = ['mm', 'cm', 'm', 'in'] as const satisfies readonly Unit[];
+
+export const STAGES = ['gather', 'lay', 'flow', 'trim', 'prove', 'ship'] as const;
+export type Stage = (typeof STAGES)[number];
+export const StageSchema = z.enum(STAGES);
+
+export const AssetSettings = z.object({
+  /** what one unit of the file means */
+  unit: z.enum(UNIT_NAMES),
+  up: z.enum(SIGNED_AXES),
+  front: z.enum(SIGNED_AXES),
+  onFloor: z.boolean(),
+  /** plane in file space; the half with the low-poly is stored, the other derived */
+  symmetry: z.object({ on: z.boolean(), axis: z.enum(AXES), offset: z.number() }),
+  sculpt: z.object({
+    tint: z.string().check(z.regex(/^#[0-9a-f]{6}$/)),
+    /** 0.05 … 1 */
+    opacity: z.number().check(z.minimum(0.05), z.maximum(1)),
+    visible: z.boolean(),
+  }),
+  purpose: z.enum(PURPOSES),
+  /** height on screen, pixels */
+  seenHeight: z.number().check(z.minimum(8), z.maximum(8192)),
+  /** faces */
+  budget: z.int().check(z.minimum(1), z.maximum(10_000_000)),
+});
+export type AssetSettings = z.infer<typeof AssetSettings>;
+
+export const DEFAULT_SETTINGS: AssetSettings = {
+  unit: 'cm',
+  up: '+y',
+  front: '+z',
+  onFloor: true,
+  symmetry: { on: false, axis: 'x', offset: 0 },
+  sculpt: { tint: '#c4ae93', opacity: 1, visible: true },
+  purpose: 'bends',
+  seenHeight: 400,
+  budget: 2000,
+};

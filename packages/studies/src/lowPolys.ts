@@ -1,0 +1,90 @@
+import { add, addScaled, cross, normalize, sub, type Vec3 } from '@half-loop/core/math';
+import { addFace, addVertex, areaNormal, PolyMesh } from '@half-loop/core/mesh';
+import type { SculptSurface } from '@half-loop/core/surface';
+import { EYE, EYE_AXIS, mouthLine } from './blennyHead';
+import { stemRadius, tendrilSpine } from './tendrilSpine';
+
+/** Rows of points joined by quads, row to row; `closed` rows meet their own start. Wound so that `outward` is the front. */
+function layRows(mesh: PolyMesh, rows: Vec3[][], closed: boolean, outward: (p: Vec3) => Vec3): number[][] {
+  const ids = rows.map((row) => row.map((p) => addVertex(mesh, p)));
+  for (let j = 0; j + 1 < ids.length; j++) {
+    const n = ids[j].length;
+    for (let i = 0; i < (closed ? n : n - 1); i++) {
+      const k = (i + 1) % n;
+      layQuad(mesh, [ids[j][i], ids[j][k], ids[j + 1][k], ids[j + 1][i]], outward);
+    }
+  }
+  return ids;
+}
+
+function layQuad(mesh: PolyMesh, quad: number[], outward: (p: Vec3) => Vec3): void {
+  const points = quad.map((v) => mesh.point(v));
+  const n = areaNormal(points);
+  const out = outward(points[0]);
+  const faces = n[0] * out[0] + n[1] * out[1] + n[2] * out[2] >= 0;
+  addFace(mesh, faces ? quad : [...quad].reverse());
+}
+
+/** Where the Blenny stands in the demo: rings round the eye and the mouth of the right half, the rest open. */
+export function blennyRings(surface: SculptSurface): PolyMesh {
+  const mesh = new PolyMesh();
+  const axis = normalize(EYE_AXIS);
+  const side = normalize(cross([0, 1, 0], axis));
+  const up = cross(axis, side);
+  const centre: Vec3 = [EYE.x, EYE.y, EYE.z];
+  const eyeRow = (r: number): Vec3[] =>
+    Array.from({ length: 14 }, (_, i) => {
+      const a = (i / 14) * 2 * Math.PI;
+      const p = addScaled(addScaled(centre, side, r * Math.cos(a)), up, r * 0.88 * Math.sin(a));
+      return drop(surface, addScaled(p, axis, 5), axis);
+    });
+  layRows(mesh, [1.2, 1.55, 2.0].map(eyeRow), true, () => axis);
+  const mouthRow = ([wide, high]: number[]): Vec3[] =>
+    Array.from({ length: 10 }, (_, i) => {
+      const a = (i / 9) * Math.PI;
+      const x = i === 0 || i === 9 ? 0 : wide * Math.sin(a);
+      const { y, outward } = mouthLine(x);
+      const p = drop(surface, add([0, y + high * Math.cos(a), 2.05], [outward[0] * 9, 0, outward[2] * 9]), outward);
+      return i === 0 || i === 9 ? [0, p[1], p[2]] : p;
+    });
+  const rows = [[2.5, 0.3], [2.72, 0.72], [2.9, 1.2], [3.05, 1.75]].map(mouthRow); // prettier-ignore
+  layRows(mesh, rows, false, (p) => [p[0], 0, p[2] - 1]);
+  return mesh;
+}
+
+/** The first point of the surface that a ray against `axis` meets from `from`. */
+function drop(surface: SculptSurface, from: Vec3, axis: Vec3): Vec3 {
+  const hit = surface.raycast(from, [-axis[0], -axis[1], -axis[2]]);
+  return hit ? hit.point : surface.closest(from).point;
+}
+
+const SIDES = 10;
+/** Where the Kelp stands in the demo: a finished tube of quads along the stem, longer along it, both ends closed by quads. */
+export function kelpTube(surface: SculptSurface): PolyMesh {
+  const spine = tendrilSpine();
+  const mesh = new PolyMesh();
+  const rows: Vec3[][] = [];
+  const centres: Vec3[] = [];
+  for (let s = 0.4; s < spine.length; s += 0.62 * stemRadius(s) + 0.1) {
+    const i = Math.min(spine.count - 1, Math.round(s / spine.step));
+    const at = (a: Float64Array): Vec3 => [a[3 * i], a[3 * i + 1], a[3 * i + 2]];
+    const centre = at(spine.point);
+    centres.push(centre);
+    rows.push(
+      Array.from({ length: SIDES }, (_, k) => {
+        const a = (k / SIDES) * 2 * Math.PI;
+        const d = addScaled(addScaled([0, 0, 0], at(spine.normal), Math.cos(a)), at(spine.binormal), Math.sin(a));
+        const hit = surface.raycast(centre, d);
+        const r = stemRadius(s);
+        return addScaled(centre, d, hit && hit.distance < 1.3 * r ? hit.distance : r);
+      }),
+    );
+  }
+  const nearest = (p: Vec3): Vec3 => centres.reduce((a, b) => (Math.hypot(...sub(p, b)) < Math.hypot(...sub(p, a)) ? b : a));
+  const ids = layRows(mesh, rows, true, (p) => sub(p, nearest(p)));
+  const last = ids.length - 1;
+  for (const [ring, out] of [[ids[0], sub(centres[0], centres[1])], [ids[last], sub(centres[last], centres[last - 1])]] as const) // prettier-ignore
+    for (let k = 0; k < SIDES / 2 - 1; k++)
+      layQuad(mesh, [ring[k], ring[k + 1], ring[SIDES - 2 - k], ring[SIDES - 1 - k]], () => out);
+  return mesh;
+}

@@ -1,0 +1,48 @@
+import { describe, expect, it } from 'vitest';
+import { makeUp, soupInfo } from '@half-loop/core/inspect';
+import { checkInvariants, triangleStarts } from '@half-loop/core/mesh';
+import { SculptSurface, type TriangleData } from '@half-loop/core/surface';
+import { blenny, blennyRings, kelp, kelpTube } from '.';
+
+const info = ({ positions, indices }: TriangleData): ReturnType<typeof soupInfo> =>
+  soupInfo({ positions: Float64Array.from(positions), faceStarts: triangleStarts(indices.length / 3), corners: indices });
+
+describe('the Blenny bust', () => {
+  const sculpt = blenny(0.3);
+  it('is one closed piece, the same on every run, and mirrors across x = 0', () => {
+    expect(blenny(0.3).positions).toEqual(sculpt.positions);
+    expect(info(sculpt)).toMatchObject({ components: 1, borderEdges: 0 });
+    const { min, max } = info(sculpt);
+    expect(min[0] + max[0]).toBeCloseTo(0, 1);
+    expect(max[1] - min[1]).toBeGreaterThan(12);
+  });
+  it('has eye and mouth rings in quads that lie on it and meet the midline', () => {
+    const surface = SculptSurface.build(sculpt);
+    const mesh = blennyRings(surface);
+    expect(checkInvariants(mesh)).toEqual([]);
+    const counts = makeUp(mesh, { axis: 'x', offset: 0 });
+    expect(counts).toMatchObject({ faces: 2 * (28 + 27), triangles: 0, ngons: 0 });
+    for (const v of mesh.vertices()) expect(surface.closest(mesh.point(v)).distance).toBeLessThan(0.15);
+    const middle = [...mesh.vertices()].filter((v) => mesh.point(v)[0] === 0);
+    expect(middle).toHaveLength(8);
+  });
+});
+
+describe('the Kelp tendril', () => {
+  it('is one closed piece with a finished tube of quads round its stem', () => {
+    const sculpt = kelp(0.45);
+    expect(info(sculpt)).toMatchObject({ components: 1, borderEdges: 0 });
+    const mesh = kelpTube(SculptSurface.build(sculpt));
+    expect(checkInvariants(mesh)).toEqual([]);
+    const counts = makeUp(mesh, null);
+    expect(counts).toMatchObject({ triangles: 0, ngons: 0, openEdges: 0 });
+    expect(counts.faces).toBeGreaterThan(300);
+    let volume = 0;
+    for (const f of mesh.faces()) {
+      const [a, b, c, d] = mesh.faceVertices(f).map((v) => mesh.point(v));
+      for (const [p, q, r] of [[a, b, c], [a, c, d]]) // prettier-ignore
+        volume += (p[0] * (q[1] * r[2] - q[2] * r[1]) + p[1] * (q[2] * r[0] - q[0] * r[2]) + p[2] * (q[0] * r[1] - q[1] * r[0])) / 6;
+    }
+    expect(volume).toBeGreaterThan(50);
+  });
+});

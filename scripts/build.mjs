@@ -1,0 +1,54 @@
+// Bundles the server, its worker and the command line with esbuild, and the page with Vite. Usage: build.mjs cli|server|web|all
+import { build } from 'esbuild';
+import { existsSync } from 'node:fs';
+import { chmod } from 'node:fs/promises';
+import path from 'node:path';
+import { fileURLToPath } from 'node:url';
+
+const root = path.resolve(path.dirname(fileURLToPath(import.meta.url)), '..');
+const at = (...parts) => path.join(root, ...parts);
+
+/** Our own rooms are bundled; packages stay where npm put them. */
+const ownRoomsOnly = {
+  name: 'own-rooms-only',
+  setup(b) {
+    b.onResolve({ filter: /^[^./]/ }, ({ path: id }) => (id.startsWith('@half-loop/') ? undefined : { path: id, external: true }));
+  },
+};
+
+const node = (entryPoints, outdir, extra = {}) =>
+  build({
+    entryPoints,
+    outdir,
+    bundle: true,
+    platform: 'node',
+    format: 'esm',
+    target: 'node20',
+    sourcemap: true,
+    logLevel: 'warning',
+    absWorkingDir: root,
+    plugins: [ownRoomsOnly],
+    ...extra,
+  });
+
+export async function buildCli() {
+  if (!existsSync(at('apps/cli/src/main.ts'))) return;
+  await node([at('apps/cli/src/main.ts')], at('apps/cli/dist'));
+  await chmod(at('apps/cli/bin/half-loop.mjs'), 0o755);
+}
+
+export async function buildServer() {
+  await node([at('apps/server/src/main.ts'), at('apps/server/src/heavyWorker.ts')], at('apps/server/dist'));
+}
+
+export async function buildWeb() {
+  const vite = await import('vite');
+  await vite.build({ root: at('apps/web'), logLevel: 'warn' });
+}
+
+if (process.argv[1] === fileURLToPath(import.meta.url)) {
+  const what = process.argv[2] ?? 'all';
+  if (what === 'cli' || what === 'all') await buildCli();
+  if (what === 'server' || what === 'all') await buildServer();
+  if (what === 'web' || what === 'all') await buildWeb();
+}

@@ -1,0 +1,61 @@
+// npm start: installs what is missing, builds, starts MariaDB and the server, prints the address. Ctrl-C stops all of it.
+import { fork } from 'node:child_process';
+import { once } from 'node:events';
+import path from 'node:path';
+import { startDatabase } from './database.mjs';
+import { lockFolder } from './lock.mjs';
+import { checkNode, ensureBuilt, ensureDebian, ensurePackages, fail, MARIADB, root, say } from './machine.mjs';
+
+checkNode();
+const known = new Set(['--no-demo']);
+const unknown = process.argv.slice(2).find((a) => !known.has(a));
+if (unknown) fail(`Unknown option ${unknown}. There is one: --no-demo leaves the demo project out.`);
+const data = path.resolve(root, process.env.HALF_LOOP_DATA ?? '.half-loop');
+const port = Number(process.env.PORT ?? 4380);
+const ownDatabase = !process.env.DATABASE_URL;
+
+if (ownDatabase) ensureDebian(MARIADB);
+ensurePackages();
+const unlock = lockFolder(data);
+let database = null,
+  server = null,
+  stopping = null;
+
+function stop(code) {
+  stopping ??= (async () => {
+    if (server && server.exitCode === null && server.signalCode === null) {
+      server.kill('SIGTERM');
+      await Promise.race([once(server, 'exit'), new Promise((r) => setTimeout(r, 5000))]);
+      server.kill('SIGKILL');
+    }
+    await database?.stop();
+    unlock();
+    process.exit(code);
+  })();
+  return stopping;
+}
+for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => void stop(0));
+process.on('uncaughtException', (error) => {
+  console.error(error.message);
+  void stop(1);
+});
+
+await ensureBuilt();
+if (ownDatabase) {
+  say(`Starting MariaDB on loopback, data in ${path.relative(process.cwd(), data) || '.'} …`);
+  database = await startDatabase(data);
+}
+server = fork(path.join(root, 'apps/server/dist/main.js'), {
+  detached: true,
+  env: {
+    ...process.env,
+    PORT: String(port),
+    DATABASE_URL: database?.url ?? process.env.DATABASE_URL,
+    ...(process.argv.includes('--no-demo') ? { HALF_LOOP_DEMO: '0' } : {}),
+  },
+});
+server.on('message', () => say(`\nHalf Loop is ready: http://localhost:${port}\nCtrl-C stops it.`));
+server.once('exit', (code) => {
+  if (!stopping) console.error(`The server ended (${code ?? 'killed'}).`);
+  void stop(code ?? 1);
+});
