@@ -43,7 +43,7 @@ export async function buildServer() {
 
 export async function buildWeb() {
   const vite = await import('vite');
-  await vite.build({ root: at('apps/web'), logLevel: 'warn' });
+  await vite.build({ root: at('apps/web'), logLevel: 'error' });
 }
 
 if (process.argv[1] === fileURLToPath(import.meta.url)) {

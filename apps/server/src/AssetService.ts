@@ -135,6 +135,15 @@ export class AssetService {
     return png;
   }
 
+  /** The picture of a version, drawn each time it is asked for; browsers keep it, since versions never change. */
+  async versionThumbnail(assetId: string, versionId: string): Promise<Buffer> {
+    const { sculptHash } = await this.row(assetId);
+    const version = await this.db.getRepository(Versions).findOneBy({ id: versionId, assetId });
+    if (!version) throw new HalfLoopError('NOT_FOUND', 'That version is not here.');
+    const document = await this.unpack(await this.blobs.readAll(version.documentHash));
+    return this.heavy.drawThumbnail(document, sculptHash ? await this.blobs.readAll(sculptHash) : null);
+  }
+
   private async row(id: string): Promise<AssetRow> {
     const row = await this.db.getRepository(Assets).findOneBy({ id });
     if (!row) throw new HalfLoopError('NOT_FOUND', 'That asset is not here; it may have been deleted.');

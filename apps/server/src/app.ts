@@ -88,6 +88,10 @@ function documentRoutes(app: Express, assets: AssetService): void {
     res.json(await assets.save(String(req.params.id), base, req.body));
   });
   app.get('/api/assets/:id/versions', async (req, res) => void res.json({ versions: await assets.versions(req.params.id) }));
+  app.get('/api/assets/:id/versions/:version/thumbnail', async (req, res) => {
+    const png = await assets.versionThumbnail(req.params.id, req.params.version);
+    res.type('png').set('Cache-Control', 'private, max-age=31536000, immutable').send(png);
+  });
   app.post('/api/assets/:id/versions', async (req, res) => {
     const { name, document } = bodyOf(NewVersion, req);
     res.status(201).json(await assets.saveVersion(req.params.id, name, document));

@@ -38,7 +38,7 @@ export function blennyRings(surface: SculptSurface): PolyMesh {
       const p = addScaled(addScaled(centre, side, r * Math.cos(a)), up, r * 0.88 * Math.sin(a));
       return drop(surface, addScaled(p, axis, 5), axis);
     });
-  layRows(mesh, [1.2, 1.55, 2.0].map(eyeRow), true, () => axis);
+  layRows(mesh, [1.42, 1.8, 2.25].map(eyeRow), true, () => axis);
   const mouthRow = ([wide, high]: number[]): Vec3[] =>
     Array.from({ length: 10 }, (_, i) => {
       const a = (i / 9) * Math.PI;

@@ -28,3 +28,10 @@ export function ontoPlane(p: Vec3, plane: MirrorPlane): Vec3 {
   q[axisIndex(plane.axis)] = plane.offset;
   return q;
 }
+
+/** A direction as its mirror image points. */
+export function directionAcross(d: Vec3, plane: MirrorPlane): Vec3 {
+  const r: [number, number, number] = [d[0], d[1], d[2]];
+  r[axisIndex(plane.axis)] *= -1;
+  return r;
+}

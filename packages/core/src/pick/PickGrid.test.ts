@@ -45,6 +45,13 @@ describe('picking', () => {
     expect(grid.raycast([-3, -3, 10], down)).toBeNull();
   });
 
+  it('finds the vertex within a distance of a point, exceptions left out', () => {
+    const grid = new PickGrid(gridMesh(4, 4), 2);
+    expect(grid.vertexWithin([2.2, 1.1, 0], 0.5, new Set())).toBe(7);
+    expect(grid.vertexWithin([2.2, 1.1, 0], 0.5, new Set([7]))).toBeNull();
+    expect(grid.vertexWithin([2.2, 1.1, 0], 1, new Set([7]))).toBe(8);
+  });
+
   it('grabs an edge where the ray passes it', () => {
     expect(grabOnEdge([0.25, 1, 5], [0, 0, -1], [0, 0, 0], [1, 0, 0])).toEqual([0.25, 0, 0]);
     expect(grabOnEdge([9, 1, 5], [0, 0, -1], [0, 0, 0], [1, 0, 0])).toEqual([1, 0, 0]);

@@ -74,6 +74,25 @@ export class PickGrid {
     return { vertex, edge };
   }
 
+  /** The vertex nearest to p within `radius`, those in `except` left out. Cost: the cells in reach. */
+  vertexWithin(p: Vec3, radius: number, except: ReadonlySet<number>): number | null {
+    let best: number | null = null,
+      least = radius;
+    const lo = p.map((x) => Math.floor((x - radius) / this.cell)),
+      hi = p.map((x) => Math.floor((x + radius) / this.cell));
+    for (let i = lo[0]; i <= hi[0]; i++)
+      for (let j = lo[1]; j <= hi[1]; j++)
+        for (let k = lo[2]; k <= hi[2]; k++)
+          for (const f of this.cells.get(hash(i, j, k)) ?? [])
+            for (const v of this.mesh.faceVertices(f)) {
+              const d = Math.hypot(...sub(this.mesh.point(v), p));
+              if (d > least || except.has(v) || (d === least && best !== null)) continue;
+              best = v;
+              least = d;
+            }
+    return best;
+  }
+
   private hitFace(f: number, origin: Vec3, direction: Vec3): number | null {
     const points = this.mesh.faceVertices(f).map((v) => this.mesh.point(v));
     const cut = triangulate(points);

@@ -46,7 +46,7 @@ export class SculptSurface {
   /** Builds the BVH and the normals; takes over the arrays and reorders `indices`. About 0.6 µs a triangle. */
   static build({ positions, indices }: TriangleData): SculptSurface {
     const normals = vertexNormals(positions, indices);
-    return new SculptSurface(positions, indices, normals, (g) => new MeshBVH(g, { maxLeafSize: 8 }));
+    return new SculptSurface(positions, indices, normals, (g) => new MeshBVH(g, { targetLeafSize: 8 }));
   }
 
   static fromData({ positions, indices, normals, bvh }: SurfaceData): SculptSurface {

@@ -1,0 +1,7 @@
+export * from './theme';
+export * from './GlobalStyle';
+export * from './controls';
+export * from './dialog';
+export * from './layout';
+export * from './shapes';
+export * from './ThemeRoot';

@@ -1,0 +1,49 @@
+import '@fontsource-variable/hanken-grotesk/index.css';
+import '@fontsource-variable/sometype-mono/index.css';
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { lazy, StrictMode, Suspense } from 'react';
+import { createRoot } from 'react-dom/client';
+import { createBrowserRouter, RouterProvider } from 'react-router';
+import { StyleSheetManager } from 'styled-components';
+import { Main, Note, PageFrame, ThemeRoot } from './kit';
+import { Library } from './screens/library/Library';
+import { SettingsScreen } from './screens/SettingsScreen';
+
+const Workbench = lazy(() => import('./screens/workbench/Workbench'));
+const Versions = lazy(() => import('./screens/Versions'));
+
+const nonce = document.querySelector<HTMLMetaElement>('meta[property="csp-nonce"]')?.nonce;
+const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, staleTime: 2000 } } });
+
+function NotHere(): React.ReactNode {
+  return (
+    <PageFrame>
+      <Main>
+        <h1>Nothing here</h1>
+        <Note>There is no screen at this address. The Library, above, has all assets.</Note>
+      </Main>
+    </PageFrame>
+  );
+}
+
+const router = createBrowserRouter([
+  { path: '/', element: <Library /> },
+  { path: '/a/:asset/versions', element: <Versions /> },
+  { path: '/a/:asset/:stage', element: <Workbench /> },
+  { path: '/settings', element: <SettingsScreen /> },
+  { path: '*', element: <NotHere /> },
+]);
+
+createRoot(document.getElementById('root') as HTMLElement).render(
+  <StrictMode>
+    <StyleSheetManager nonce={nonce}>
+      <ThemeRoot>
+        <QueryClientProvider client={queries}>
+          <Suspense fallback={<Note style={{ padding: 24 }}>Opening …</Note>}>
+            <RouterProvider router={router} />
+          </Suspense>
+        </QueryClientProvider>
+      </ThemeRoot>
+    </StyleSheetManager>
+  </StrictMode>,
+);

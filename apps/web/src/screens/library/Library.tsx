@@ -1,0 +1,129 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { FileUp, Plus } from 'lucide-react';
+import { useState, type ReactNode } from 'react';
+import { DropZone, FileTrigger, type DropItem } from 'react-aria-components';
+import styled from 'styled-components';
+import type { ProjectCard } from '@half-loop/contract';
+import { Button, DialogBox, DialogButtons, Main, MainButton, Note, PageFrame, TextBox } from '../../kit';
+import { api, messageOf } from '../../session/api';
+import { AssetTile } from './AssetTile';
+import { ImportPanel } from './ImportPanel';
+import { NewAssetDialog } from './NewAssetDialog';
+
+const Drop = styled(DropZone)`
+  border: 2px dashed ${(p) => p.theme.line};
+  border-radius: 12px;
+  padding: 16px;
+  margin: 16px 0;
+  display: flex;
+  align-items: center;
+  justify-content: center;
+  gap: 12px;
+  flex-wrap: wrap;
+  &[data-drop-target] {
+    border-color: ${(p) => p.theme.glaze};
+    background: ${(p) => p.theme.glazeSoft};
+  }
+`;
+const Head = styled.div`
+  display: flex;
+  align-items: center;
+  justify-content: space-between;
+  margin-top: 24px;
+  h2 {
+    font-size: 16px;
+    font-weight: 700;
+  }
+`;
+const Grid = styled.ul`
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(260px, 1fr));
+  gap: 16px;
+  margin-top: 12px;
+`;
+const ENDINGS = '.obj,.ply,.stl,.off,.glb,.gltf';
+
+export function Library(): ReactNode {
+  const { data, error, isPending, refetch } = useQuery({ queryKey: ['library'], queryFn: api.library });
+  const [file, setFile] = useState<File | null>(null);
+  const [newIn, setNewIn] = useState<ProjectCard | null>(null);
+  const [naming, setNaming] = useState(false);
+  const take = (files: FileList | null): void => {
+    if (files?.[0]) setFile(files[0]);
+  };
+  const drop = async (items: DropItem[]): Promise<void> => {
+    const first = items.find((i) => i.kind === 'file');
+    if (first) setFile(await first.getFile());
+  };
+  const projects = data?.projects ?? [];
+  return (
+    <PageFrame>
+      <Main>
+        <Head style={{ marginTop: 0 }}>
+          <h1>Library</h1>
+          <Button onPress={() => setNaming(true)}>
+            <Plus size={16} aria-hidden /> New project
+          </Button>
+        </Head>
+        <Drop onDrop={(e) => void drop(e.items)} aria-label="Drop a sculpt here">
+          <FileUp size={20} aria-hidden />
+          <span>Drop a sculpt here: OBJ, PLY, STL, OFF or GLB, up to 1 GiB</span>
+          <FileTrigger acceptedFileTypes={ENDINGS.split(',')} onSelect={take}>
+            <Button>Choose a file</Button>
+          </FileTrigger>
+        </Drop>
+        {isPending && <Note role="status">Looking up your projects …</Note>}
+        {error && (
+          <div role="alert">
+            <p>{messageOf(error)}</p>
+            <Button onPress={() => void refetch()}>Try again</Button>
+          </div>
+        )}
+        {data && projects.length === 0 && <Note>No projects yet. Drop a sculpt above and name a project for it, or make an empty one.</Note>}
+        {projects.map((project) => (
+          <section key={project.id} aria-label={project.name}>
+            <Head>
+              <h2>{project.name}</h2>
+              <Button onPress={() => setNewIn(project)}>
+                <Plus size={16} aria-hidden /> Empty asset
+              </Button>
+            </Head>
+            {project.assets.length === 0 && <Note>No assets in this project yet.</Note>}
+            <Grid>
+              {project.assets.map((asset) => (
+                <AssetTile key={asset.id} asset={asset} />
+              ))}
+            </Grid>
+          </section>
+        ))}
+      </Main>
+      {file && <ImportPanel file={file} projects={projects} onClose={() => setFile(null)} />}
+      {newIn && <NewAssetDialog project={newIn} onClose={() => setNewIn(null)} />}
+      {naming && <NewProjectDialog onClose={() => setNaming(false)} />}
+    </PageFrame>
+  );
+}
+
+function NewProjectDialog({ onClose }: { onClose: () => void }): ReactNode {
+  const [name, setName] = useState('');
+  const queries = useQueryClient();
+  const make = useMutation({
+    mutationFn: () => api.createProject(name),
+    onSuccess: () => {
+      void queries.invalidateQueries({ queryKey: ['library'] });
+      onClose();
+    },
+  });
+  return (
+    <DialogBox title="New project" isOpen onClose={onClose}>
+      <TextBox label="Name" value={name} onChange={setName} autoFocus />
+      {make.error && <p role="alert">{messageOf(make.error)}</p>}
+      <DialogButtons>
+        <Button onPress={onClose}>Cancel</Button>
+        <MainButton isDisabled={name.trim() === ''} onPress={() => make.mutate()}>
+          Make the project
+        </MainButton>
+      </DialogButtons>
+    </DialogBox>
+  );
+}

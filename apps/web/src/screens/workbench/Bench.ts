@@ -1,0 +1,121 @@
+import { createContext, use, useSyncExternalStore } from 'react';
+import type { Stage } from '@half-loop/contract';
+import { UNITS } from '@half-loop/contract';
+import { deletePicked } from '@half-loop/core/ops';
+import { EMPTY_SELECTION } from '@half-loop/core/mesh';
+import type { Session } from '../../session';
+import { InputRouter, TOOLS, type Tool, type ToolHost, type ToolName } from '../../tools';
+import { NO_OVERLAY, type SceneView, ViewState } from '../../viewport';
+import { offerProbe } from './probe';
+
+/** Weld distance unless one is set: this share of the sculpt's diagonal. */
+const WELD_SHARE = 0.006;
+
+/** One open workbench: the session, how it is looked at, and the tool in hand. */
+export class Bench {
+  readonly view = new ViewState();
+  scene: SceneView | null = null;
+  router: InputRouter | null = null;
+  toolName: ToolName = 'quad';
+  private tool: Tool | null = null;
+  private readonly listeners = new Set<() => void>();
+  private revision = 0;
+  private unlisten: (() => void) | null = null;
+
+  constructor(readonly session: Session) {
+    this.view.set({ stickTo: session.surface ? 'sculpt' : 'plane' });
+  }
+
+  /** Joins the picture and the element that takes pointer and keys. */
+  attach(scene: SceneView, element: HTMLElement): void {
+    this.scene = scene;
+    const host: ToolHost = { session: this.session, view: this.view, scene, weldWithin: () => this.weldWithin, draw: (overlay) => scene.setOverlay(overlay) };
+    const tools = new Map(TOOLS.map((t) => [t.name, t.make(host)]));
+    this.tool = tools.get(this.toolName) as Tool;
+    this.router = new InputRouter(element, scene, () => tools.get(this.toolName) as Tool, () => this.changed());
+    const stops = [this.router.listen(), offerProbe(scene)];
+    this.unlisten = () => stops.forEach((stop) => stop());
+    this.pickTool = (name) => {
+      if (name !== this.toolName) this.tool?.cancel();
+      this.toolName = name;
+      this.tool = tools.get(name) as Tool;
+      scene.setOverlay(NO_OVERLAY);
+      this.changed();
+    };
+    this.changed();
+  }
+  detach(): void {
+    this.unlisten?.();
+    this.scene = null;
+    this.router = null;
+    this.tool = null;
+  }
+
+  pickTool: (name: ToolName) => void = (name) => {
+    this.toolName = name;
+    this.changed();
+  };
+  get hint(): string {
+    return this.tool?.hint() ?? '';
+  }
+  finish = (): boolean => this.tool?.finish() ?? false;
+  stepBack = (): boolean => this.tool?.stepBack() ?? false;
+
+  get weldWithin(): number {
+    const { weldWithin } = this.view.now;
+    return weldWithin ?? (this.session.surface ? this.session.surface.diagonal * WELD_SHARE : 0.05);
+  }
+  /** metres a file unit */
+  get scale(): number {
+    return UNITS[this.session.settings.unit];
+  }
+
+  deletePicked(): void {
+    const { vertices, edges, faces } = this.session.selection;
+    if (vertices.length + edges.length + faces.length === 0) return this.session.say({ kind: 'refused', text: 'Nothing is picked. Pick with Select first, then delete.' });
+    this.session.run(deletePicked, {});
+    this.session.select(EMPTY_SELECTION);
+  }
+  toggleSculpt(): void {
+    const { sculpt } = this.session.settings;
+    this.session.changeSettings(sculpt.visible ? 'Sculpt hidden' : 'Sculpt shown', { sculpt: { ...sculpt, visible: !sculpt.visible } });
+  }
+  toggleSymmetry(): void {
+    const { symmetry } = this.session.settings;
+    this.session.changeSettings(symmetry.on ? 'Symmetry off' : 'Symmetry on', { symmetry: { ...symmetry, on: !symmetry.on } });
+  }
+
+  /** Something that cards or the view's frame show has changed. */
+  changed(): void {
+    this.revision++;
+    for (const listener of this.listeners) listener();
+  }
+  subscribe = (listener: () => void): (() => void) => {
+    this.listeners.add(listener);
+    return () => this.listeners.delete(listener);
+  };
+  version = (): number => this.revision;
+}
+
+export const BenchContext = createContext<Bench | null>(null);
+
+/** The open workbench; renders again when its tool, hint, cursor or camera changes. */
+export function useBench(): Bench {
+  const bench = use(BenchContext) as Bench;
+  useSyncExternalStore(bench.subscribe, bench.version);
+  return bench;
+}
+/** How the asset is looked at; renders again when that changes. */
+export function useView(): ViewState['now'] {
+  const { view } = use(BenchContext) as Bench;
+  return useSyncExternalStore(view.subscribe, () => view.now);
+}
+
+export const STOPS: readonly { stage: Stage; title: string }[] = [
+  { stage: 'gather', title: 'Gather' },
+  { stage: 'lay', title: 'Lay' },
+  { stage: 'flow', title: 'Flow' },
+  { stage: 'trim', title: 'Trim' },
+  { stage: 'prove', title: 'Prove' },
+  { stage: 'ship', title: 'Ship' },
+];

@@ -1,0 +1,84 @@
+import type { ReactNode } from 'react';
+import styled from 'styled-components';
+import { Kbd, ToolGlyph } from '../../kit';
+
+const Closed = styled.button`
+  display: flex;
+  align-items: center;
+  gap: 10px;
+  width: 100%;
+  min-height: 36px;
+  padding: 6px 9px;
+  font: inherit;
+  color: inherit;
+  background: none;
+  border: 1px solid transparent;
+  border-radius: 9px;
+  cursor: pointer;
+  text-align: left;
+  .title {
+    flex: 1;
+  }
+  &:hover {
+    background: ${(p) => p.theme.paper2};
+  }
+`;
+const Opened = styled.section`
+  border: 1px solid ${(p) => p.theme.glaze};
+  border-radius: 9px;
+  background: ${(p) => p.theme.raised};
+  padding: 8px 10px 10px;
+  margin: 4px 0;
+  .head {
+    display: flex;
+    align-items: center;
+    gap: 10px;
+    color: ${(p) => p.theme.glazeInk};
+    font-weight: 700;
+    min-height: 26px;
+  }
+  .head span {
+    flex: 1;
+  }
+  .hint {
+    color: ${(p) => p.theme.mute};
+    font-size: 12px;
+    margin: 4px 0;
+  }
+`;
+
+interface Props {
+  glyph: string;
+  title: string;
+  keys?: string;
+  isOpen: boolean;
+  onOpen?: () => void;
+  hint?: string;
+  children?: ReactNode;
+}
+/** A tool or a set of settings in the left column: one line when closed; open, it holds its own settings. */
+export function Card({ glyph, title, keys, isOpen, onOpen, hint, children }: Props): ReactNode {
+  if (!isOpen)
+    return (
+      <Closed type="button" aria-expanded={false} onClick={onOpen}>
+        <ToolGlyph name={glyph} />
+        <span className="title">{title}</span>
+        {keys && <Kbd aria-hidden>{keys}</Kbd>}
+      </Closed>
+    );
+  return (
+    <Opened aria-label={title}>
+      <div className="head">
+        <ToolGlyph name={glyph} />
+        <span>{title}</span>
+        {keys && <Kbd aria-hidden>{keys}</Kbd>}
+      </div>
+      {hint && (
+        <p className="hint" role="status">
+          {hint}
+        </p>
+      )}
+      {children}
+    </Opened>
+  );
+}

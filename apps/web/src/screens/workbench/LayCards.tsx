@@ -1,0 +1,154 @@
+import { useState, type ReactNode } from 'react';
+import { pairsWithin, weld } from '@half-loop/core/ops';
+import { EMPTY_SELECTION } from '@half-loop/core/mesh';
+import { Button, Choice, NumberBoxField, Note, Range, Toggle } from '../../kit';
+import { useSession } from '../../session';
+import { TOOLS, type ToolName } from '../../tools';
+import { lengthText } from '../format';
+import { useBench, useView } from './Bench';
+import { Card } from './Card';
+import { makeMirrorReal } from './useCommands';
+
+type CardName = ToolName | 'weld' | 'make-real';
+
+/** Cards of the given tools; of those without a pointer, one can be open beside the tool in hand. */
+export function ToolCards({ tools }: { tools: readonly CardName[] }): ReactNode {
+  const bench = useBench();
+  const [openCard, setOpen] = useState<CardName | null>(null);
+  return tools.map((name) => {
+    const card = TOOLS.find((t) => t.name === name);
+    if (card)
+      return (
+        <Card key={name} glyph={name} title={card.title} keys={card.key} isOpen={bench.toolName === name} onOpen={() => bench.pickTool(card.name)} hint={bench.hint}>
+          {name === 'select' ? <PickKind /> : <WeldDistance />}
+        </Card>
+      );
+    const open = (): void => setOpen(name);
+    return name === 'weld' ? <WeldCard key={name} isOpen={openCard === name} onOpen={open} /> : <MakeRealCard key={name} isOpen={openCard === name} onOpen={open} />;
+  });
+}
+
+function PickKind(): ReactNode {
+  const { view } = useBench();
+  const { kind } = useView();
+  return (
+    <Choice
+      label="What can be picked"
+      value={kind}
+      onChange={(k) => view.set({ kind: k })}
+      options={[
+        ['any', 'any'],
+        ['vertices', 'vertices'],
+        ['edges', 'edges'],
+        ['faces', 'faces'],
+      ]}
+    />
+  );
+}
+
+/** The weld distance, in units and as it looks on the screen now. */
+function WeldDistance(): ReactNode {
+  const bench = useBench();
+  const session = useSession('settings');
+  useView();
+  const { unit } = session.settings;
+  const most = session.surface ? session.surface.diagonal * 0.04 : 1;
+  const pixels = bench.scene ? bench.weldWithin / bench.scene.camera.pixelSize() : 0;
+  return (
+    <>
+      <Range label="Weld within" value={bench.weldWithin} min={0} max={most} step={most / 80} show={(v) => lengthText(v, unit)} onChange={(v) => bench.view.set({ weldWithin: v })} />
+      <Circle pixels={pixels} />
+      <Toggle label="See through" keys="T" value={bench.view.now.seeThrough} onChange={(on) => bench.view.set({ seeThrough: on })} />
+    </>
+  );
+}
+
+function Circle({ pixels }: { pixels: number }): ReactNode {
+  const r = Math.min(40, Math.max(0.5, pixels));
+  return (
+    <Note style={{ display: 'flex', alignItems: 'center', gap: 8 }}>
+      <svg width={2 * r + 4} height={2 * r + 4} aria-hidden>
+        <circle cx={r + 2} cy={r + 2} r={r} fill="none" stroke="currentColor" strokeWidth="1.5" />
+        <circle cx={r + 2} cy={r + 2} r="1.5" fill="currentColor" />
+      </svg>
+      <span>{pixels.toFixed(pixels < 10 ? 1 : 0)} px on this view</span>
+    </Note>
+  );
+}
+
+function WeldCard({ isOpen, onOpen }: { isOpen: boolean; onOpen: () => void }): ReactNode {
+  const bench = useBench();
+  const session = useSession('mesh', 'selection', 'reset', 'settings');
+  useView();
+  const picked = session.selection.vertices.length > 1 ? session.selection.vertices : undefined;
+  const pairs = isOpen ? pairsWithin(session.mesh, bench.weldWithin, picked) : [];
+  return (
+    <Card glyph="weld" title="Weld" isOpen={isOpen} onOpen={onOpen} hint={`Joins ${picked ? 'picked ' : ''}points that lie closer than the distance.`}>
+      <WeldDistance />
+      <Button isDisabled={pairs.length === 0} onPress={() => session.run(weld, { pairs })}>
+        {pairs.length === 0 ? 'No pairs to weld' : `Weld ${pairs.length} ${pairs.length === 1 ? 'pair' : 'pairs'}`}
+      </Button>
+      {pairs.length > 0 && <Button onPress={() => session.select({ ...EMPTY_SELECTION, vertices: pairs.flat() })}>Show them</Button>}
+    </Card>
+  );
+}
+
+function MakeRealCard({ isOpen, onOpen }: { isOpen: boolean; onOpen: () => void }): ReactNode {
+  const bench = useBench();
+  const session = useSession('settings', 'mesh');
+  return (
+    <Card glyph="make-real" title="Make the mirror real" isOpen={isOpen} onOpen={onOpen} hint="The mirrored half becomes faces of its own, and symmetry goes off. Files that you ship have it made real anyway.">
+      <Button isDisabled={!session.plane || session.mesh.faceCount === 0} onPress={() => makeMirrorReal(bench)}>
+        Make it real
+      </Button>
+    </Card>
+  );
+}
+
+/** What points stick to, and where the work plane stands. */
+export function StickCard(): ReactNode {
+  const bench = useBench();
+  const session = useSession('settings', 'selection');
+  const { stickTo, planeSide, planeOffset } = useView();
+  const [vertex] = session.selection.vertices;
+  const through = (): void => {
+    const plane = bench.scene?.picker.workPlane();
+    if (vertex === undefined || !plane) return;
+    const p = session.mesh.point(vertex);
+    const d = [0, 1, 2].reduce((sum, k) => sum + (p[k] - plane.point[k]) * plane.normal[k], 0);
+    bench.view.set({ planeOffset: planeOffset + d });
+  };
+  return (
+    <Card glyph="sculpt" title="Points stick to" isOpen>
+      {session.surface && (
+        <Choice
+          label="Surface"
+          value={stickTo}
+          onChange={(s) => bench.view.set({ stickTo: s })}
+          options={[
+            ['sculpt', 'the sculpt'],
+            ['plane', 'a work plane'],
+          ]}
+        />
+      )}
+      {stickTo === 'plane' && (
+        <>
+          <Choice
+            label="Work plane"
+            value={planeSide}
+            onChange={(side) => bench.view.set({ planeSide: side })}
+            options={[
+              ['front', 'front'],
+              ['side', 'side'],
+              ['top', 'top'],
+            ]}
+          />
+          <NumberBoxField label="Stands at" unit={session.settings.unit} value={planeOffset} digits={4} onChange={(v) => bench.view.set({ planeOffset: v })} />
+          <Button isDisabled={vertex === undefined} onPress={through}>
+            Through the picked point
+          </Button>
+        </>
+      )}
+    </Card>
+  );
+}

@@ -1,0 +1,236 @@
+import { Redo2, Undo2 } from 'lucide-react';
+import { useMemo, type ReactNode } from 'react';
+import styled from 'styled-components';
+import { isMidlineEdge } from '@half-loop/core/inspect';
+import { EMPTY_SELECTION, type Selection } from '@half-loop/core/mesh';
+import { polesOf, poleKind } from '@half-loop/core/inspect';
+import { Heading, Note, PoleShape, QuietButton, Row } from '../../kit';
+import { documentMakeUp, useSession, type Session } from '../../session';
+import { count, lengthText } from '../format';
+
+const Budget = styled.div<{ $share: number }>`
+  .figure {
+    font-size: 24px;
+    font-weight: 600;
+    letter-spacing: -0.02em;
+  }
+  .bar {
+    height: 10px;
+    border-radius: 5px;
+    background: ${(p) => p.theme.line};
+    overflow: hidden;
+    margin: 8px 0;
+  }
+  .bar i {
+    display: block;
+    height: 100%;
+    width: ${(p) => Math.min(100, p.$share * 100)}%;
+    background: ${(p) => (p.$share > 1 ? p.theme.kiln : p.theme.glaze)};
+  }
+`;
+const Poles = styled.div`
+  display: flex;
+  gap: 20px;
+  span {
+    display: inline-flex;
+    align-items: center;
+    gap: 6px;
+  }
+`;
+const Finding = styled.button<{ $bad: boolean }>`
+  display: grid;
+  grid-template-columns: 12px 1fr auto;
+  gap: 8px;
+  align-items: center;
+  width: 100%;
+  text-align: left;
+  font: inherit;
+  color: inherit;
+  background: none;
+  border: 0;
+  border-radius: 7px;
+  padding: 5px 6px;
+  cursor: pointer;
+  &:hover {
+    background: ${(p) => p.theme.paper2};
+  }
+  i {
+    width: 9px;
+    height: 9px;
+    border-radius: ${(p) => (p.$bad ? '2px' : '50%')};
+    transform: ${(p) => (p.$bad ? 'rotate(45deg)' : 'none')};
+    background: ${(p) => (p.$bad ? p.theme.kiln : p.theme.moss)};
+  }
+`;
+const Steps = styled.ol`
+  max-height: 180px;
+  overflow: auto;
+  border: 1px solid ${(p) => p.theme.line};
+  border-radius: 9px;
+  background: ${(p) => p.theme.raised};
+  button {
+    width: 100%;
+    text-align: left;
+    font: inherit;
+    font-size: 12px;
+    color: inherit;
+    background: none;
+    border: 0;
+    padding: 4px 8px;
+    cursor: pointer;
+    outline-offset: -2px;
+  }
+  button:hover {
+    background: ${(p) => p.theme.paper2};
+  }
+  .undone button {
+    color: ${(p) => p.theme.mute};
+    font-style: italic;
+  }
+  .now button {
+    background: ${(p) => p.theme.glazeSoft};
+  }
+`;
+
+/** What is true now: budget, make-up, poles, what needs a look, distance, steps. */
+export function Ledger(): ReactNode {
+  return (
+    <>
+      <Counts />
+      <Distance />
+      <History />
+    </>
+  );
+}
+
+function Counts(): ReactNode {
+  const session = useSession('mesh', 'reset', 'settings');
+  const version = session.events.version('mesh') + session.events.version('reset') + session.events.version('settings');
+  // eslint-disable-next-line react-hooks/exhaustive-deps -- the version stands for the mesh, which changes in place
+  const up = useMemo(() => documentMakeUp(session.document), [session, version]);
+  const { budget } = session.settings;
+  const share = (n: number): string => (up.faces > 0 ? ` ${((100 * n) / up.faces).toFixed(1)}%` : '');
+  return (
+    <>
+      <Heading style={{ marginTop: 0 }}>Face budget</Heading>
+      <Budget $share={up.faces / budget}>
+        <span className="figure num" data-testid="faces">
+          {count(up.faces)}
+        </span>{' '}
+        of {count(budget)} faces
+        <div className="bar">
+          <i />
+        </div>
+      </Budget>
+      <Heading>Make-up</Heading>
+      <Line label="Quads" value={`${count(up.quads)}${share(up.quads)}`} />
+      <Line label="Triangles" value={count(up.triangles)} />
+      <Line label="N-gons" value={count(up.ngons)} />
+      <Line label="Points" value={count(up.vertices)} />
+      <Heading>Poles</Heading>
+      <Poles>
+        <span aria-label={`${up.poles.three} poles of three edges`}>
+          <PoleShape kind="three" /> <span className="num">{count(up.poles.three)}</span>
+        </span>
+        <span aria-label={`${up.poles.five} poles of five edges`}>
+          <PoleShape kind="five" /> <span className="num">{count(up.poles.five)}</span>
+        </span>
+        <span aria-label={`${up.poles.sixPlus} poles of six and more edges`}>
+          <PoleShape kind="sixPlus" /> <span className="num">{count(up.poles.sixPlus)}</span>
+        </span>
+      </Poles>
+      <Heading>Needs a look</Heading>
+      <Look label={session.plane ? 'Open edges off the midline' : 'Open edges'} n={up.openEdges} onPress={() => session.select(openEdges(session))} />
+      <Look label="N-gons" n={up.ngons} onPress={() => session.select(ngons(session))} />
+      <Look label="Poles of six and more" n={up.poles.sixPlus} onPress={() => session.select(highPoles(session))} />
+      {up.looseEdges > 0 && <Look label="Loose edges" n={up.looseEdges} onPress={() => session.select(looseEdges(session))} />}
+      {up.poles.two > 0 && <Look label="Inner points with two edges" n={up.poles.two} onPress={() => session.select(doublets(session))} />}
+    </>
+  );
+}
+
+function Line({ label, value }: { label: string; value: string }): ReactNode {
+  return (
+    <Row>
+      <span>{label}</span>
+      <span className="num">{value}</span>
+    </Row>
+  );
+}
+
+/** A count that can be pressed: what it counts becomes picked. */
+function Look({ label, n, onPress }: { label: string; n: number; onPress: () => void }): ReactNode {
+  return (
+    <Finding type="button" $bad={n > 0} onClick={onPress} disabled={n === 0}>
+      <i />
+      <span>{n > 0 ? label : `No ${label[0].toLowerCase()}${label.slice(1)}`}</span>
+      <span className="num">{count(n)}</span>
+    </Finding>
+  );
+}
+
+const openEdges = ({ mesh, plane }: Session): Selection => ({ ...EMPTY_SELECTION, edges: [...mesh.edges()].filter((e) => mesh.isBorderEdge(e) && !isMidlineEdge(mesh, e, plane)) });
+const looseEdges = ({ mesh }: Session): Selection => ({ ...EMPTY_SELECTION, edges: [...mesh.edges()].filter((e) => mesh.isLooseEdge(e)) });
+const ngons = ({ mesh }: Session): Selection => ({ ...EMPTY_SELECTION, faces: [...mesh.faces()].filter((f) => mesh.faceHalves(f).length > 4) });
+const polesBy = ({ mesh, plane }: Session, kind: string): Selection => ({ ...EMPTY_SELECTION, vertices: polesOf(mesh, plane).filter((p) => poleKind(p.valence) === kind).map((p) => p.vertex) }); // prettier-ignore
+const highPoles = (s: Session): Selection => polesBy(s, 'sixPlus');
+const doublets = (s: Session): Selection => polesBy(s, 'two');
+
+function Distance(): ReactNode {
+  const session = useSession('distance', 'settings', 'reset');
+  const { summary } = session.distance;
+  const { unit } = session.settings;
+  return (
+    <>
+      <Heading>Distance from the sculpt</Heading>
+      {!summary && <Note>This asset has no sculpt.</Note>}
+      {summary && summary.faces === 0 && <Note>Nothing laid yet.</Note>}
+      {summary && summary.faces > 0 && (
+        <>
+          <Line label="Typical" value={lengthText(summary.typical, unit)} />
+          <Line label="Worst" value={lengthText(summary.worst, unit)} />
+          {summary.measuredFaces < summary.faces && <Note>{count(summary.faces - summary.measuredFaces)} faces still to be measured</Note>}
+        </>
+      )}
+    </>
+  );
+}
+
+function History(): ReactNode {
+  const session = useSession('history');
+  const { titles, position } = session.steps;
+  return (
+    <>
+      <Row style={{ marginTop: 12 }}>
+        <Heading style={{ margin: 0 }}>Steps</Heading>
+        <span>
+          <QuietButton aria-label="Undo" isDisabled={!session.canUndo} onPress={() => void session.undo()}>
+            <Undo2 size={15} aria-hidden />
+          </QuietButton>
+          <QuietButton aria-label="Redo" isDisabled={!session.canRedo} onPress={() => void session.redo()}>
+            <Redo2 size={15} aria-hidden />
+          </QuietButton>
+        </span>
+      </Row>
+      {titles.length === 0 && <Note>Nothing done yet in this browser.</Note>}
+      {titles.length > 0 && (
+        <Steps reversed aria-label="Steps, newest first">
+          {titles
+            .map(({ name, at }, i) => (
+              <li key={`${i}-${at}`} className={i >= position ? 'undone' : i === position - 1 ? 'now' : ''}>
+                <button type="button" aria-current={i === position - 1 ? 'step' : undefined} onClick={() => void session.goTo(() => i + 1)}>
+                  {name}
+                </button>
+              </li>
+            ))
+            .reverse()}
+          <li className={position === 0 ? 'now' : ''}>
+            <button type="button" onClick={() => void session.goTo(() => 0)}>
+              As it was opened
+            </button>
+          </li>
+        </Steps>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,61 @@
+import type { ReactNode } from 'react';
+import type { Stage } from '@half-loop/contract';
+import { Heading, Toggle } from '../../kit';
+import { useSession } from '../../session';
+import { STOPS } from './Bench';
+import { BudgetCard, LookCard, SculptCard } from './GatherCards';
+import { ToolCards, StickCard } from './LayCards';
+import { FileCard, VersionCardPanel } from './ShipCards';
+
+/** What can be done now: the cards of the stop. Every tool stays in the command list. */
+export function LeftColumn({ stage }: { stage: Stage }): ReactNode {
+  const session = useSession('settings');
+  const title = STOPS.find((s) => s.stage === stage)?.title ?? '';
+  return (
+    <>
+      {stage === 'gather' && (
+        <>
+          <Heading style={{ marginTop: 0 }}>The sculpt</Heading>
+          <SculptCard />
+          <LookCard />
+          <Heading>What it is for</Heading>
+          <BudgetCard />
+        </>
+      )}
+      {stage === 'lay' && (
+        <>
+          <Heading style={{ marginTop: 0 }}>Draw on the sculpt</Heading>
+          <ToolCards tools={['quad', 'draw-out', 'select']} />
+          <Heading>Join</Heading>
+          <ToolCards tools={['weld', 'make-real']} />
+          <Heading>Stick to</Heading>
+          <StickCard />
+        </>
+      )}
+      {(stage === 'flow' || stage === 'trim') && (
+        <>
+          <Heading style={{ marginTop: 0 }}>{stage === 'flow' ? 'Move and re-route' : 'Take out'}</Heading>
+          <ToolCards tools={stage === 'flow' ? ['draw-out', 'select', 'weld'] : ['select', 'weld']} />
+          {stage === 'trim' && <BudgetCard />}
+        </>
+      )}
+      {stage === 'prove' && (
+        <>
+          <Heading style={{ marginTop: 0 }}>Look closer</Heading>
+          <ToolCards tools={['select']} />
+          <LookCard />
+        </>
+      )}
+      {stage === 'ship' && (
+        <>
+          <Heading style={{ marginTop: 0 }}>Keep</Heading>
+          <VersionCardPanel />
+          <Heading>Hand over</Heading>
+          <FileCard />
+        </>
+      )}
+      <Heading>This stop</Heading>
+      <Toggle label={`${title} is done`} value={session.document.done.includes(stage)} onChange={(on) => session.markDone(stage, on)} />
+    </>
+  );
+}

@@ -1,0 +1,209 @@
+import { useCallback, useRef, type ReactNode } from 'react';
+import styled from 'styled-components';
+import { Viewport, VIEW_SIDES, LENSES, SceneView, distanceColour } from '../../viewport';
+import { useSession } from '../../session';
+import { lengthText } from '../format';
+import { useBench, useView, type Bench } from './Bench';
+
+const Stage = styled.div`
+  position: absolute;
+  inset: 0;
+  overflow: hidden;
+`;
+const Surface = styled.div`
+  position: absolute;
+  inset: 0;
+  touch-action: none;
+  cursor: crosshair;
+  &:focus-visible {
+    outline: 2px solid ${(p) => p.theme.glaze};
+    outline-offset: -3px;
+  }
+`;
+const Panel = styled.div`
+  position: absolute;
+  background: ${(p) => p.theme.paper};
+  border: 1px solid ${(p) => p.theme.line};
+  border-radius: 11px;
+  padding: 4px;
+  display: flex;
+  gap: 2px;
+  button {
+    font: inherit;
+    font-size: 12px;
+    color: ${(p) => p.theme.mute};
+    border: 0;
+    background: none;
+    border-radius: 8px;
+    padding: 5px 11px;
+    cursor: pointer;
+    text-align: left;
+  }
+  button[aria-pressed='true'] {
+    background: ${(p) => p.theme.ink};
+    color: ${(p) => p.theme.paper};
+  }
+  button:hover {
+    box-shadow: inset 0 0 0 1px ${(p) => p.theme.glaze};
+  }
+`;
+const NoticeBox = styled.div`
+  position: absolute;
+  left: 12px;
+  top: 12px;
+  max-width: min(420px, 60%);
+  background: ${(p) => p.theme.raised};
+  border: 1px solid ${(p) => p.theme.rust};
+  border-left-width: 5px;
+  border-radius: 9px;
+  padding: 8px 12px;
+  pointer-events: none;
+`;
+const Cursor = styled.div`
+  position: absolute;
+  width: 22px;
+  height: 22px;
+  margin: -11px;
+  border-radius: 50%;
+  border: 2px solid ${(p) => p.theme.ink};
+  box-shadow: 0 0 0 2px ${(p) => p.theme.honey};
+  pointer-events: none;
+`;
+const Legend = styled.div`
+  position: absolute;
+  bottom: 60px;
+  left: 50%;
+  transform: translateX(-50%);
+  background: ${(p) => p.theme.paper};
+  border: 1px solid ${(p) => p.theme.line};
+  border-radius: 9px;
+  padding: 6px 10px;
+  font-size: 12px;
+  pointer-events: none;
+  .scale {
+    display: flex;
+    width: 280px;
+    height: 10px;
+    border-radius: 3px;
+    overflow: hidden;
+  }
+  .scale i {
+    flex: 1;
+  }
+  .ends {
+    display: flex;
+    justify-content: space-between;
+    margin-top: 3px;
+  }
+`;
+
+/** The model, and what floats at the view's edges: sides, lenses, a legend. Nothing else stands over it. */
+export function ModelView({ bench }: { bench: Bench }): ReactNode {
+  const surface = useRef<HTMLDivElement>(null);
+  const onReady = useCallback(
+    (invalidate: () => void) => {
+      const scene = new SceneView(bench.session, bench.view, invalidate);
+      bench.attach(scene, surface.current as HTMLElement);
+      const { dispose } = scene;
+      scene.dispose = () => {
+        dispose.call(scene);
+        bench.detach();
+      };
+      return scene;
+    },
+    [bench],
+  );
+  const frame = useRef(0);
+  const onFrame = useCallback(() => {
+    if (surface.current) surface.current.dataset.frame = String(++frame.current);
+  }, []);
+  return (
+    <Stage>
+      <Viewport onReady={onReady} onFrame={onFrame} />
+      <Surface ref={surface} role="application" tabIndex={0} data-view="model" aria-label="The model. Arrow keys move a cursor over it, Enter presses there, Alt with arrows turns the view." />
+      <KeyboardCursor />
+      <NoticeLine />
+      <Sides />
+      <LensLegend />
+      <Lenses />
+    </Stage>
+  );
+}
+
+function KeyboardCursor(): ReactNode {
+  const cursor = useBench().router?.cursor;
+  return cursor ? <Cursor style={{ left: cursor.x, top: cursor.y }} /> : null;
+}
+
+function NoticeLine(): ReactNode {
+  const { notice } = useSession('notice');
+  return <div role="status">{notice && <NoticeBox>{notice.text}</NoticeBox>}</div>;
+}
+
+function Sides(): ReactNode {
+  const bench = useBench();
+  const current = bench.scene?.camera.side;
+  return (
+    <Panel style={{ right: 12, top: 12, flexDirection: 'column' }} role="group" aria-label="View from">
+      {VIEW_SIDES.map((side) => (
+        <button
+          key={side}
+          type="button"
+          aria-pressed={current === side}
+          onClick={() => {
+            bench.scene?.camera.look(side);
+            bench.scene?.invalidate();
+            bench.changed();
+          }}
+        >
+          {side[0].toUpperCase() + side.slice(1)}
+        </button>
+      ))}
+    </Panel>
+  );
+}
+
+function Lenses(): ReactNode {
+  const { view } = useBench();
+  const { lens } = useView();
+  return (
+    <Panel style={{ bottom: 12, left: '50%', transform: 'translateX(-50%)' }} role="group" aria-label="Lens">
+      {LENSES.map((l) => (
+        <button key={l} type="button" aria-pressed={lens === l} onClick={() => view.set({ lens: l })}>
+          {l[0].toUpperCase() + l.slice(1)}
+        </button>
+      ))}
+    </Panel>
+  );
+}
+
+function LensLegend(): ReactNode {
+  const { lens } = useView();
+  const bench = useBench();
+  const session = useSession('distance', 'settings');
+  if (lens === 'poles')
+    return <Legend>Inner points with three (triangle), five (pentagon), six and more edges (hexagon)</Legend>;
+  if (lens !== 'distance') return null;
+  if (!session.surface) return <Legend>This asset has no sculpt to measure from.</Legend>;
+  const range = bench.scene?.distanceRange() ?? 1;
+  const { unit } = session.settings;
+  return (
+    <Legend>
+      <div className="scale" aria-hidden>
+        {Array.from({ length: 28 }, (_, i) => {
+          const rgb = distanceColour((i / 27) * 2 - 1).map((x) => Math.round(x * 255));
+          return <i key={i} style={{ background: `rgb(${rgb.join(' ')})` }} />;
+        })}
+      </div>
+      <div className="ends">
+        <span>
+          inside <span className="num">{lengthText(range, unit)}</span>
+        </span>
+        <span className="num">0</span>
+        <span>
+          outside <span className="num">{lengthText(range, unit)}</span>
+        </span>
+      </div>
+    </Legend>
+  );
+}

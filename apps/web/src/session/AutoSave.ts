@@ -1,0 +1,88 @@
+import { HalfLoopError } from '@half-loop/core/errors';
+import type { SaveReceipt } from '@half-loop/contract';
+import { api, gzip, messageOf, OfflineError } from './api';
+
+export type SaveState =
+  | { kind: 'saved'; at: number | null }
+  | { kind: 'saving' }
+  | { kind: 'waiting'; why: string }
+  | { kind: 'conflict'; revision: number };
+
+export interface SaveSource {
+  assetId: string;
+  /** the document as it is now, and the stamp of that state */
+  capture(): { bytes: Uint8Array; stamp: number; base: number };
+  acknowledged(receipt: SaveReceipt, stamp: number): void;
+  isDirty(): boolean;
+  changed(): void;
+}
+
+const SETTLE_MS = 350;
+const RETRY_MS = [1000, 2000, 4000, 8000];
+
+/** Sends the document within a second of a change, one save in flight, and keeps trying while the server is away. */
+export class AutoSave {
+  state: SaveState = { kind: 'saved', at: null };
+  private timer: ReturnType<typeof setTimeout> | null = null;
+  private inFlight = false;
+  private failures = 0;
+  private stopped = false;
+
+  constructor(private readonly source: SaveSource) {}
+
+  /** Something changed; a save follows soon. */
+  poke(delay = SETTLE_MS): void {
+    if (this.stopped || this.state.kind === 'conflict') return;
+    if (this.state.kind === 'saved') this.set({ kind: 'saving' });
+    if (this.inFlight || this.timer) return;
+    this.timer = setTimeout(() => {
+      this.timer = null;
+      void this.send();
+    }, delay);
+  }
+
+  conflict(revision: number): void {
+    this.set({ kind: 'conflict', revision });
+  }
+
+  /** After a conflict was settled. */
+  resume(): void {
+    this.set({ kind: 'saved', at: null });
+    if (this.source.isDirty()) this.poke(0);
+  }
+
+  stop(): void {
+    this.stopped = true;
+    if (this.timer) clearTimeout(this.timer);
+  }
+
+  private set(state: SaveState): void {
+    this.state = state;
+    this.source.changed();
+  }
+
+  private async send(): Promise<void> {
+    if (this.stopped || !this.source.isDirty()) return this.set({ kind: 'saved', at: Date.now() });
+    this.inFlight = true;
+    const { bytes, stamp, base } = this.source.capture();
+    try {
+      const receipt = await api.save(this.source.assetId, base, await gzip(bytes));
+      this.failures = 0;
+      this.source.acknowledged(receipt, stamp);
+      this.inFlight = false;
+      if (this.source.isDirty()) this.poke();
+      else this.set({ kind: 'saved', at: Date.now() });
+    } catch (error) {
+      this.inFlight = false;
+      this.failed(error);
+    }
+  }
+
+  private failed(error: unknown): void {
+    if (error instanceof HalfLoopError && error.code === 'STALE_REVISION')
+      return this.set({ kind: 'conflict', revision: Number(error.details.revision) });
+    const retry = RETRY_MS[Math.min(this.failures++, RETRY_MS.length - 1)];
+    this.set({ kind: 'waiting', why: error instanceof OfflineError ? error.message : messageOf(error) });
+    this.poke(retry);
+  }
+}

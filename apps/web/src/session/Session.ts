@@ -1,0 +1,316 @@
+import { decodeDocument, encodeDocument, type AssetCard, type AssetDocument, type AssetSettings, type Stage } from '@half-loop/contract';
+import { TopologyError } from '@half-loop/core/errors';
+import type { MirrorPlane } from '@half-loop/core/math';
+import { EMPTY_SELECTION, isEmptyDelta, liveSelection, noneTouched, PolyMesh, touchedElements, type Delta, type Selection, type Touched } from '@half-loop/core/mesh';
+import { Preview, runOperator, type Operator, type Outcome } from '@half-loop/core/ops';
+import type { SculptSurface } from '@half-loop/core/surface';
+import type * as z from 'zod/mini';
+import { AutoSave } from './AutoSave';
+import { DistanceWatch } from './DistanceWatch';
+import { Emitter } from './Emitter';
+import type { LogHead, SessionLog } from './SessionLog';
+import type { Step, StepPatch } from './Step';
+import { planeOf, summaryOf } from './summary';
+
+/** A line to the user: what could not be done, or what was. */
+export interface Notice {
+  kind: 'refused' | 'done';
+  text: string;
+}
+
+/** A change of settings that goes on within this time joins the step before it, milliseconds. */
+const JOIN_MS = 1200;
+/** Steps kept in memory; older ones are fetched from the log. */
+const IN_MEMORY = 300;
+
+/** The open document of one asset: its truth, its history, its saving. Views listen to `events`. */
+export class Session {
+  readonly events = new Emitter();
+  readonly autoSave: AutoSave;
+  readonly distance: DistanceWatch;
+  selection: Selection = EMPTY_SELECTION;
+  notice: Notice | null = null;
+  private readonly recent = new Map<number, Step>();
+  private head: LogHead;
+  private busy: Promise<void> = Promise.resolve();
+  private openDrag: Drag | null = null;
+
+  constructor(
+    public asset: AssetCard,
+    public document: AssetDocument,
+    readonly surface: SculptSurface | null,
+    private readonly log: SessionLog,
+  ) {
+    this.head = log.head;
+    this.autoSave = new AutoSave({
+      assetId: asset.id,
+      capture: () => ({ bytes: this.encode(), stamp: this.head.stamp, base: this.head.baseRevision }),
+      acknowledged: ({ revision, savedAt }, stamp) => {
+        this.asset = { ...this.asset, revision, savedAt };
+        this.write({ baseRevision: revision, savedStamp: stamp });
+      },
+      isDirty: () => this.head.stamp !== this.head.savedStamp,
+      changed: () => this.events.emit('save', undefined),
+    });
+    this.distance = new DistanceWatch(this);
+  }
+
+  get mesh(): PolyMesh {
+    return this.document.pieces[0].mesh;
+  }
+  get settings(): AssetSettings {
+    return this.document.settings;
+  }
+  get plane(): MirrorPlane | null {
+    return planeOf(this.document);
+  }
+  get steps(): { titles: LogHead['titles']; position: number } {
+    return this.head;
+  }
+  encode(): Uint8Array {
+    return encodeDocument(this.document, summaryOf(this.document));
+  }
+
+  // ---- changes ----------------------------------------------------------------------------------
+  /** Runs an operator on the low-poly as one step. A refusal becomes a notice and changes nothing. */
+  run<S extends z.ZodMiniType>(op: Operator<S>, params: z.input<S>, selection: Selection = this.selection): Outcome | null {
+    this.openDrag?.cancel();
+    try {
+      const { delta, ...outcome } = runOperator(this.mesh, op, selection, params);
+      this.keepMeshStep(delta, outcome);
+      return outcome;
+    } catch (error) {
+      if (!(error instanceof TopologyError)) throw error;
+      this.say({ kind: 'refused', text: error.message });
+      return null;
+    }
+  }
+
+  /** Begins a drag: operators run in preview until it is committed as one step, or cancelled. */
+  drag(): Drag {
+    this.openDrag?.cancel();
+    const drag = new Drag(this.mesh, {
+      touched: (touched) => this.events.emit('mesh', touched),
+      committed: (delta, outcome) => this.keepMeshStep(delta, outcome),
+      closed: () => (this.openDrag = null),
+    });
+    this.openDrag = drag;
+    return drag;
+  }
+
+  private keepMeshStep(delta: Delta, { selection, report }: Outcome): void {
+    this.events.emit('mesh', touchedElements(this.mesh, delta.columns));
+    if (isEmptyDelta(delta)) return;
+    const pieceId = this.document.pieces[0].id;
+    this.keep(report.sentence, { meshes: [{ pieceId, delta }], selection: { before: this.selection, after: selection } });
+    this.select(selection);
+  }
+
+  /** Changes settings as one step; quick successions of the same kind join. */
+  changeSettings(name: string, change: Partial<AssetSettings>): void {
+    const before = this.settings;
+    const after = { ...before, ...change };
+    if (JSON.stringify(before) === JSON.stringify(after)) return;
+    this.document.settings = after;
+    const { position, titles } = this.head;
+    const last = this.recent.get(position - 1);
+    const joins = last?.name === name && last.settings && !last.meshes && position === titles.length && Date.now() - last.at < JOIN_MS;
+    const selection = { before: this.selection, after: this.selection };
+    if (joins && last.settings) this.keep(name, { settings: { before: last.settings.before, after }, selection }, position - 1);
+    else this.keep(name, { settings: { before, after }, selection });
+    this.events.emit('settings', undefined);
+  }
+
+  markDone(stage: Stage, isDone: boolean): void {
+    const before = this.document.done;
+    const after = isDone ? [...new Set([...before, stage])] : before.filter((s) => s !== stage);
+    this.document.done = after;
+    this.keep(`${stage[0].toUpperCase()}${stage.slice(1)} ${isDone ? 'marked done' : 'opened again'}`, { done: { before, after }, selection: { before: this.selection, after: this.selection } });
+    this.events.emit('settings', undefined);
+  }
+
+  /** Puts another document in this one's place, as one step. */
+  replaceDocument(name: string, bytes: Uint8Array): void {
+    const before = this.encode();
+    this.keep(name, { whole: { before, after: bytes }, selection: { before: this.selection, after: EMPTY_SELECTION } });
+    this.become(bytes);
+    this.select(EMPTY_SELECTION);
+  }
+
+  select(selection: Selection): void {
+    this.selection = selection;
+    this.events.emit('selection', undefined);
+  }
+
+  say(notice: Notice | null): void {
+    this.notice = notice;
+    this.events.emit('notice', undefined);
+  }
+
+  // ---- history ----------------------------------------------------------------------------------
+  get canUndo(): boolean {
+    return this.head.position > 0;
+  }
+  get canRedo(): boolean {
+    return this.head.position < this.head.titles.length;
+  }
+  undo(): Promise<void> {
+    if (this.openDrag) {
+      this.openDrag.cancel();
+      return Promise.resolve();
+    }
+    return this.goTo(() => this.head.position - 1);
+  }
+  redo(): Promise<void> {
+    return this.goTo(() => this.head.position + 1);
+  }
+  /** Undoes or redoes up to a place in the history. Steps run one after the other, also when called quickly. */
+  goTo(target: () => number): Promise<void> {
+    this.openDrag?.cancel();
+    this.busy = this.busy.then(async () => {
+      const to = Math.max(0, Math.min(this.head.titles.length, target()));
+      while (this.head.position !== to) {
+        const forward = to > this.head.position;
+        const seq = forward ? this.head.position : this.head.position - 1;
+        const step = this.recent.get(seq) ?? (await this.log.step(seq));
+        if (!step) return this.say({ kind: 'refused', text: 'That step is not in this browser any more, so it cannot be undone.' });
+        this.apply(step, forward);
+        this.write({ position: forward ? seq + 1 : seq, stamp: this.head.stamp + 1 });
+      }
+      this.events.emit('history', undefined);
+      this.autoSave.poke();
+    });
+    return this.busy;
+  }
+
+  /** Applies a step's patches one way; used by undo, redo and replay. */
+  apply(step: StepPatch, forward: boolean): void {
+    const way = forward ? 'after' : 'before';
+    if (step.whole) this.become(step.whole[way]);
+    const touched = noneTouched();
+    for (const { pieceId, delta } of step.meshes ?? []) {
+      const mesh = this.document.pieces.find((p) => p.id === pieceId)?.mesh;
+      if (!mesh) continue;
+      touchedElements(mesh, delta.columns, touched);
+      mesh.apply(delta, forward ? 'forward' : 'backward');
+      touchedElements(mesh, delta.columns, touched);
+    }
+    if (step.settings) this.document.settings = step.settings[way];
+    if (step.done) this.document.done = step.done[way];
+    if (step.meshes) this.events.emit('mesh', touched);
+    if (step.settings || step.done) this.events.emit('settings', undefined);
+    this.select(liveSelection(this.mesh, step.selection[way]));
+  }
+
+  private become(bytes: Uint8Array): void {
+    this.document = decodeDocument(bytes).document;
+    this.events.emit('reset', undefined);
+    this.events.emit('settings', undefined);
+  }
+
+  private keep(name: string, patch: StepPatch, seq = this.head.position): void {
+    const step: Step = { name, at: Date.now(), ...patch };
+    for (const known of this.recent.keys()) if (known >= seq || known < seq - IN_MEMORY) this.recent.delete(known);
+    this.recent.set(seq, step);
+    const cutsSnapshot = seq < this.head.snapshotPosition;
+    const titles = [...this.head.titles.slice(0, seq), { name, at: step.at }];
+    const head = { ...this.head, titles, position: seq + 1, stamp: this.head.stamp + 1, ...(cutsSnapshot ? { snapshotPosition: seq + 1 } : {}) };
+    this.head = head;
+    void this.log.write(head, { seq, step }, cutsSnapshot ? this.encodeAfterStep() : undefined).catch(() => this.logFailed());
+    this.scheduleSnapshot();
+    this.say(null);
+    this.events.emit('history', undefined);
+    this.autoSave.poke();
+  }
+
+  /** A settings or mesh step is already in the document when it is kept; a whole one is about to be. */
+  private encodeAfterStep(): Uint8Array {
+    return this.recent.get(this.head.position - 1)?.whole?.after ?? this.encode();
+  }
+
+  private write(change: Partial<LogHead>): void {
+    this.head = { ...this.head, ...change };
+    void this.log.write(this.head).catch(() => this.logFailed());
+  }
+
+  private logFailed(): void {
+    this.say({ kind: 'refused', text: 'This browser does not let me keep unsaved work; it is saved on the server only.' });
+  }
+
+  private snapshotTimer: ReturnType<typeof setTimeout> | null = null;
+  private scheduleSnapshot(): void {
+    if (this.snapshotTimer || this.head.position - this.head.snapshotPosition < 25) return;
+    this.snapshotTimer = setTimeout(() => {
+      this.snapshotTimer = null;
+      if (this.mesh.inTransaction) return this.scheduleSnapshot();
+      this.head = { ...this.head, snapshotPosition: this.head.position };
+      void this.log.write(this.head, undefined, this.encode()).catch(() => this.logFailed());
+    }, 1500);
+  }
+
+  /** After a conflict: go on from the server's revision with this document. */
+  rebase(revision: number): void {
+    this.write({ baseRevision: revision, stamp: this.head.stamp + 1 });
+    this.autoSave.resume();
+  }
+
+  close(): void {
+    this.openDrag?.cancel();
+    this.autoSave.stop();
+    this.distance.stop();
+    if (this.snapshotTimer) clearTimeout(this.snapshotTimer);
+  }
+}
+
+interface DragHost {
+  touched(touched: Touched): void;
+  committed(delta: Delta, outcome: Outcome): void;
+  closed(): void;
+}
+
+/** One drag on the low-poly; tells the views what each update reached and gave back. */
+export class Drag {
+  private readonly preview: Preview;
+  private open = true;
+
+  constructor(
+    private readonly mesh: PolyMesh,
+    private readonly host: DragHost,
+  ) {
+    this.preview = new Preview(mesh);
+  }
+
+  /** A refusal leaves the starting state in view, and is returned. */
+  update<S extends z.ZodMiniType>(op: Operator<S>, selection: Selection, params: z.input<S>): Outcome | TopologyError {
+    const touched = touchedElements(this.mesh, this.mesh.openRows());
+    const result = this.preview.update(op, selection, params);
+    this.host.touched(touchedElements(this.mesh, this.mesh.openRows(), touched));
+    return result;
+  }
+
+  commit(): Outcome | null {
+    if (!this.open) return null;
+    const touched = touchedElements(this.mesh, this.mesh.openRows());
+    this.end();
+    const done = this.preview.commit();
+    if (!done) {
+      this.host.touched(touchedElements(this.mesh, [], touched));
+      return null;
+    }
+    this.host.committed(done.delta, done);
+    return done;
+  }
+
+  cancel(): void {
+    if (!this.open) return;
+    const touched = touchedElements(this.mesh, this.mesh.openRows());
+    this.end();
+    this.preview.cancel();
+    this.host.touched(touchedElements(this.mesh, [], touched));
+  }
+
+  private end(): void {
+    this.open = false;
+    this.host.closed();
+  }
+}

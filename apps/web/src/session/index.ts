@@ -1,0 +1,7 @@
+export * from './api';
+export * from './Session';
+export * from './useSession';
+export * from './openSession';
+export * from './sculptWorkerClient';
+export * from './summary';
+export type { SaveState } from './AutoSave';

@@ -1,0 +1,62 @@
+import { decodeDocument, type AssetCard } from '@half-loop/contract';
+import { SculptSurface } from '@half-loop/core/surface';
+import { api, gzip, uploadBlob } from './api';
+import { otherPages, takePage, thisPage } from './pages';
+import { Session } from './Session';
+import { logsOf, SessionLog, type LogHead } from './SessionLog';
+import { withSculptWorker } from './sculptWorkerClient';
+
+/** Opens an asset: the server's document, or what this browser has that the server does not. */
+export async function openSession(assetId: string, signal?: AbortSignal): Promise<Session> {
+  const [asset, others] = await Promise.all([api.asset(assetId), otherPages()]);
+  const [surface, fromServer] = await Promise.all([loadSurface(asset, signal), api.document(assetId)]);
+  const known = chooseLog(await logsOf(assetId), others);
+  const local = known ? await recall(known) : null;
+  const isUnsaved = known !== null && known.stamp !== known.savedStamp;
+  if (local && known && (known.baseRevision === fromServer.revision || isUnsaved)) {
+    takePage(known.pageId);
+    const session = new Session(asset, decodeDocument(local.bytes).document, surface, local.log);
+    for (let seq = local.from; seq !== known.position; seq += seq < known.position ? 1 : -1) {
+      const forward = seq < known.position;
+      const step = await local.log.step(forward ? seq : seq - 1);
+      if (step) session.apply(step, forward);
+    }
+    if (known.baseRevision !== fromServer.revision) session.autoSave.conflict(fromServer.revision);
+    else if (isUnsaved) session.autoSave.poke(0);
+    return session;
+  }
+  const head: LogHead = { assetId, pageId: thisPage(), baseRevision: fromServer.revision, position: 0, titles: [], snapshotPosition: 0, stamp: 0, savedStamp: 0, use: (known?.use ?? 0) + 1 };
+  const log = await SessionLog.begin(head, fromServer.bytes);
+  return new Session(asset, decodeDocument(fromServer.bytes).document, surface, log);
+}
+
+async function loadSurface({ sculpt }: AssetCard, signal?: AbortSignal): Promise<SculptSurface | null> {
+  if (!sculpt) return null;
+  return SculptSurface.fromData(await withSculptWorker((worker) => worker.load(`${location.origin}/api/blobs/${sculpt}`), signal));
+}
+
+/** This page's own log, else the newest of a page that is gone, unsaved ones first. */
+function chooseLog(logs: LogHead[], others: ReadonlySet<string>): LogHead | null {
+  const free = logs.filter((l) => l.pageId === thisPage() || !others.has(l.pageId));
+  const rank = (l: LogHead): number => (l.pageId === thisPage() ? 2e9 : 0) + (l.stamp !== l.savedStamp ? 1e9 : 0) + l.use;
+  return free.sort((a, b) => rank(b) - rank(a))[0] ?? null;
+}
+
+async function recall(head: LogHead): Promise<{ log: SessionLog; bytes: Uint8Array; from: number } | null> {
+  const log = await SessionLog.adopt(head);
+  const bytes = await log.snapshot();
+  return bytes ? { log, bytes, from: head.snapshotPosition } : null;
+}
+
+/** Settles a conflict so that both are kept: one becomes the asset's document, the other a version. */
+export async function settleConflict(session: Session, keep: 'mine' | 'theirs'): Promise<void> {
+  const theirs = await api.document(session.asset.id);
+  if (keep === 'mine') {
+    await api.saveVersion(session.asset.id, 'Saved elsewhere');
+  } else {
+    const { hash } = await uploadBlob(new Blob([await gzip(session.encode())]), () => undefined);
+    await api.saveVersion(session.asset.id, 'Kept from this browser', hash);
+    session.replaceDocument('The other save taken over', theirs.bytes);
+  }
+  session.rebase(theirs.revision);
+}

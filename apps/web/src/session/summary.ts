@@ -1,0 +1,33 @@
+import type { AssetDocument, Stage, Summary } from '@half-loop/contract';
+import { makeUp, type MakeUp } from '@half-loop/core/inspect';
+import type { MirrorPlane } from '@half-loop/core/math';
+
+export function planeOf({ settings }: AssetDocument): MirrorPlane | null {
+  const { on, axis, offset } = settings.symmetry;
+  return on ? { axis, offset } : null;
+}
+
+/** The make-up of all visible pieces together. */
+export function documentMakeUp(document: AssetDocument): MakeUp {
+  const plane = planeOf(document);
+  const all = document.pieces.map((p) => makeUp(p.mesh, plane));
+  const total = all[0] ?? { faces: 0, quads: 0, triangles: 0, ngons: 0, vertices: 0, edges: 0, poles: { two: 0, three: 0, five: 0, sixPlus: 0 }, openEdges: 0, looseEdges: 0 };
+  return all.slice(1).reduce(addUp, total);
+}
+
+function addUp(a: MakeUp, b: MakeUp): MakeUp {
+  const sum = { ...a, poles: { ...a.poles } };
+  for (const key of ['faces', 'quads', 'triangles', 'ngons', 'vertices', 'edges', 'openEdges', 'looseEdges'] as const) sum[key] += b[key];
+  for (const key of ['two', 'three', 'five', 'sixPlus'] as const) sum.poles[key] += b.poles[key];
+  return sum;
+}
+
+const ORDER: readonly Stage[] = ['gather', 'lay', 'flow', 'trim', 'prove', 'ship'];
+
+/** What the Library shows. The stage reached is the one after the last that is marked done. */
+export function summaryOf(document: AssetDocument): Summary {
+  const { faces, openEdges, ngons, poles, looseEdges } = documentMakeUp(document);
+  const reached = Math.max(-1, ...document.done.map((s) => ORDER.indexOf(s))) + 1;
+  const stage = faces > 0 && reached < 1 ? 'lay' : ORDER[Math.min(reached, ORDER.length - 1)];
+  return { stage, faces, budget: document.settings.budget, needsALook: openEdges + ngons + poles.sixPlus + looseEdges };
+}

@@ -1,0 +1,41 @@
+import type { Session } from '../session';
+import type { Hit, Overlay, SceneView, ViewState } from '../viewport';
+
+/** Held keys and repetition that change what a press means. */
+export interface Press {
+  shift: boolean;
+  /** the second press on the same place within a moment */
+  second: boolean;
+}
+
+/** What a tool works with. It never sees an event or a scene: hits come in, operators and an overlay go out. */
+export interface ToolHost {
+  session: Session;
+  view: ViewState;
+  scene: SceneView;
+  /** weld distance, file units */
+  weldWithin(): number;
+  draw(overlay: Overlay): void;
+}
+
+/**
+ * A tool in the left column: a state machine fed with hits. `click` follows a press without a drag; a drag goes to
+ * the tool only when it wants the place it began on, else it turns the view.
+ */
+export interface Tool {
+  readonly name: string;
+  /** what a press, a drag and the held keys do now, for the tool's card */
+  hint(): string;
+  hover(hit: Hit | null): void;
+  wantsDrag(hit: Hit, press: Press): boolean;
+  click(hit: Hit, press: Press): void;
+  dragStart(hit: Hit, press: Press): void;
+  drag(hit: Hit): void;
+  dragEnd(): void;
+  /** Enter: finish what is open. True when there was something. */
+  finish(): boolean;
+  /** Esc, another tool, a lost pointer: lets go. True when there was something. */
+  cancel(): boolean;
+  /** Backspace: one step back inside the tool. True when there was something. */
+  stepBack(): boolean;
+}

@@ -1,0 +1,106 @@
+import { isOnPlane, mirrored, ontoPlane, planeDistance, type MirrorPlane, type Vec3 } from '@half-loop/core/math';
+import { vertexNormal } from '@half-loop/core/mesh';
+import type { Corner } from '@half-loop/core/ops';
+import { ontoWorkPlane, snapPoint, type ViewPoint } from '@half-loop/core/surface';
+import type { Hit } from '../viewport';
+import type { ToolHost } from './Tool';
+
+/** A place for a corner: where it is stored, and where the user sees it (the mirror image, when they work there). */
+export interface Placed {
+  corner: Corner;
+  stored: Vec3;
+  seen: Vec3;
+}
+
+/** On which side of the midline the stored half lies: the first vertex off the plane decides. Null with nothing laid. */
+export function storedSide({ session }: ToolHost): number | null {
+  const { plane, mesh } = session;
+  if (!plane) return null;
+  for (const v of mesh.vertices()) {
+    const d = planeDistance(mesh.point(v), plane);
+    if (d !== 0) return Math.sign(d);
+  }
+  return null;
+}
+
+/** Whether work on this hit happens on the derived half, so that what is laid is mirrored before it is stored. */
+export function isOnImage(host: ToolHost, hit: Hit): boolean {
+  if (hit.element && hit.element.kind !== 'face') return hit.element.mirrored;
+  const side = storedSide(host);
+  const { plane } = host.session;
+  if (!plane || side === null || !hit.landing) return hit.element?.mirrored ?? false;
+  const d = planeDistance(hit.landing.point, plane);
+  return Math.abs(d) > host.weldWithin() && Math.sign(d) !== side;
+}
+
+/** A point of the sculpt that lies exactly on the midline, near p. */
+function ontoMidline(host: ToolHost, p: Vec3, plane: MirrorPlane): Vec3 {
+  const { surface } = host.session;
+  let q = ontoPlane(p, plane);
+  if (surface && !host.scene.picker.workPlane()) for (let i = 0; i < 3; i++) q = ontoPlane(surface.closest(q).point, plane);
+  return q;
+}
+
+/** Where a landing is stored: mirrored when on the image, and exactly on the midline when near it or past it. */
+export function storedPoint(host: ToolHost, landing: Vec3, onImage: boolean, side: number | null): Vec3 {
+  const { plane } = host.session;
+  if (!plane) return landing;
+  const p = onImage ? mirrored(landing, plane) : landing;
+  const d = planeDistance(p, plane);
+  const past = side !== null && d !== 0 && Math.sign(d) !== side;
+  return past || Math.abs(d) <= host.weldWithin() ? ontoMidline(host, p, plane) : p;
+}
+
+export const seenPoint = (host: ToolHost, stored: Vec3, onImage: boolean): Vec3 => {
+  const { plane } = host.session;
+  return onImage && plane ? mirrored(stored, plane) : stored;
+};
+
+/** The corner under a hit: a vertex there or within the weld distance, else a new point on what points stick to. */
+export function placeCorner(host: ToolHost, hit: Hit, onImage: boolean, side: number | null, except: ReadonlySet<number>): Placed | null {
+  const { mesh } = host.session;
+  const { element, landing } = hit;
+  if (element?.kind === 'vertex' && !except.has(element.id)) return placedVertex(host, element.id, onImage);
+  if (!landing) return null;
+  const stored = storedPoint(host, landing.point, onImage, side);
+  const near = host.scene.picker.grid.vertexWithin(stored, host.weldWithin(), except);
+  if (near !== null && mesh.hasVertex(near)) return placedVertex(host, near, onImage);
+  return { corner: { point: [...stored] }, stored, seen: seenPoint(host, stored, onImage) };
+}
+
+function placedVertex(host: ToolHost, vertex: number, onImage: boolean): Placed {
+  const stored = host.session.mesh.point(vertex);
+  return { corner: { vertex }, stored, seen: seenPoint(host, stored, onImage) };
+}
+
+/** A moved point brought back onto what points stick to, as this view sees it; null where it sees no such surface. */
+export function stick(host: ToolHost, stored: Vec3, view: ViewPoint, onImage: boolean): Vec3 | null {
+  const workPlane = host.scene.picker.workPlane();
+  const seen = seenPoint(host, stored, onImage);
+  if (workPlane) return seenPoint(host, ontoWorkPlane(seen, workPlane), onImage);
+  const { surface } = host.session;
+  if (!surface) return stored;
+  const hit = snapPoint(surface, view, seen, { reach: 0.05, through: host.view.throughNow });
+  return hit ? seenPoint(host, hit.point, onImage) : null;
+}
+
+/** A row's point brought onto the surface on its own side, also where the view cannot see it: a whole border goes round. */
+export function stickBySide(host: ToolHost, stored: Vec3, normal: Vec3): Vec3 {
+  const { surface } = host.session;
+  const workPlane = host.scene.picker.workPlane();
+  if (workPlane) return ontoWorkPlane(stored, workPlane);
+  if (!surface) return stored;
+  const near = surface.closest(stored);
+  const agrees = near.normal[0] * normal[0] + near.normal[1] * normal[1] + near.normal[2] * normal[2] > 0;
+  return agrees ? near.point : stored;
+}
+
+/** Keeps a midline vertex on the midline and others off the far side. */
+export function keepSide(host: ToolHost, from: Vec3, to: Vec3): Vec3 {
+  const { plane } = host.session;
+  if (!plane) return to;
+  if (isOnPlane(from, plane)) return ontoMidline(host, to, plane);
+  return storedPoint(host, to, false, Math.sign(planeDistance(from, plane)));
+}
+
+export const normalAt = (host: ToolHost, v: number): Vec3 => vertexNormal(host.session.mesh, v);

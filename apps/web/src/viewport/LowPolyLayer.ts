@@ -1,0 +1,163 @@
+import { BufferGeometry, Group, Mesh } from 'three';
+import { isMidlineEdge } from '@half-loop/core/inspect';
+import type { Vec3 } from '@half-loop/core/math';
+import { triangulate, vertexNormal, type PolyMesh, type Touched } from '@half-loop/core/mesh';
+import type { MirrorPlane } from '@half-loop/core/math';
+import { faceMaterial, lineMaterial, type Srgb } from './materials';
+import { LineSet } from './LineSet';
+import { SlotBuffer } from './SlotBuffer';
+
+/** Two triangles a slot: a quad takes one, larger faces several. */
+const TRIANGLES = 2;
+const CORNERS = 3 * TRIANGLES;
+
+export interface LowPolyColours {
+  face(face: number, corner: number): Srgb;
+  ink: Srgb;
+  border: Srgb;
+  picked: Srgb;
+  pointed: Srgb;
+}
+export interface Emphasis {
+  picked: { vertices: ReadonlySet<number>; edges: ReadonlySet<number>; faces: ReadonlySet<number> };
+  pointed: { edges: ReadonlySet<number>; face: number | null };
+}
+
+/**
+ * The low-poly on the GPU: each face and edge keeps its slot while it lives, an edit writes the slots it touched, and all
+ * is drawn in two calls (four with the mirrored half, which shares the buffers).
+ */
+export class LowPolyLayer {
+  readonly own = new Group();
+  readonly mirror = new Group();
+  readonly faceMaterials = [faceMaterial(), faceMaterial()];
+  readonly lineMaterials = [lineMaterial(true), lineMaterial(true)];
+  private readonly geometry = new BufferGeometry();
+  private readonly faces = new SlotBuffer(
+    this.geometry,
+    [
+      { name: 'position', type: 'f32', size: 3 },
+      { name: 'normal', type: 'f32', size: 3 },
+      { name: 'tint', type: 'u8', size: 4 },
+    ],
+    CORNERS,
+    false,
+  );
+  private readonly lines = new LineSet();
+  private readonly slotsOf = new Map<number, number[]>();
+  private readonly free: number[] = [];
+  private used = 0;
+
+  constructor(
+    private readonly colours: LowPolyColours,
+    private readonly emphasis: () => Emphasis,
+  ) {
+    for (const [i, group] of [this.own, this.mirror].entries()) {
+      const mesh = new Mesh(this.geometry, this.faceMaterials[i]);
+      mesh.frustumCulled = false;
+      mesh.renderOrder = 1;
+      const lines = this.lines.mesh(this.lineMaterials[i]);
+      lines.renderOrder = 2;
+      group.add(mesh, lines);
+    }
+    this.geometry.setDrawRange(0, 0);
+  }
+
+  /** Draws everything anew: another document, lens or theme. */
+  rebuild(mesh: PolyMesh, plane: MirrorPlane | null): void {
+    for (const f of [...this.slotsOf.keys()]) this.clearFace(f);
+    this.lines.truncate(0);
+    for (const f of mesh.faces()) this.drawFace(mesh, f);
+    for (const e of mesh.edges()) this.drawEdge(mesh, e, plane);
+    this.flush();
+  }
+
+  /** Draws what was touched, and the faces round it, whose normals turned. */
+  update(mesh: PolyMesh, touched: Touched, plane: MirrorPlane | null): void {
+    const faces = new Set(touched.faces);
+    for (const f of touched.faces) if (mesh.hasFace(f)) for (const v of mesh.faceVertices(f)) for (const g of mesh.vertexFaces(v)) faces.add(g);
+    for (const f of faces) {
+      if (mesh.hasFace(f)) this.drawFace(mesh, f);
+      else this.clearFace(f);
+    }
+    const edges = new Set(touched.edges);
+    for (const f of faces) if (mesh.hasFace(f)) for (const h of mesh.faceHalves(f)) edges.add(h >> 1);
+    for (const e of edges) this.drawEdge(mesh, e, plane);
+    this.flush();
+  }
+
+  flush(): void {
+    this.faces.flush();
+    this.lines.flush();
+    this.geometry.setDrawRange(0, this.used * CORNERS);
+  }
+
+  /** The tint alone, for lenses and emphasis. */
+  tintFace(mesh: PolyMesh, f: number): void {
+    const slots = this.slotsOf.get(f);
+    if (!slots || !mesh.hasFace(f)) return;
+    const cut = triangulate(mesh.faceVertices(f).map((v) => mesh.point(v)));
+    this.eachCorner(slots, cut, (at, corner) => this.writeTint(at, f, corner));
+  }
+
+  drawEdge(mesh: PolyMesh, e: number, plane: MirrorPlane | null): void {
+    if (!mesh.hasEdge(e)) return this.lines.hide(e);
+    const { picked, pointed } = this.emphasis();
+    const open = mesh.isLooseEdge(e) || (mesh.isBorderEdge(e) && !isMidlineEdge(mesh, e, plane));
+    const isPicked = picked.edges.has(e);
+    const colour = pointed.edges.has(e) ? this.colours.pointed : isPicked ? this.colours.picked : open ? this.colours.border : this.colours.ink;
+    const width = pointed.edges.has(e) || isPicked ? 3.4 : open ? 2.2 : 1.3;
+    this.lines.set(e, mesh.point(mesh.origin(2 * e)), mesh.point(mesh.target(2 * e)), colour, width);
+  }
+
+  private drawFace(mesh: PolyMesh, f: number): void {
+    const vertices = mesh.faceVertices(f);
+    const points = vertices.map((v) => mesh.point(v));
+    const normals = vertices.map((v) => vertexNormal(mesh, v));
+    const cut = triangulate(points);
+    const slots = this.slotsFor(f, Math.ceil(cut.length / CORNERS));
+    const position = this.faces.array('position'),
+      normal = this.faces.array('normal');
+    for (const s of slots) position.fill(0, s * CORNERS * 3, (s + 1) * CORNERS * 3);
+    this.eachCorner(slots, cut, (at, corner) => {
+      position.set(points[corner] as Vec3, 3 * at);
+      normal.set(normals[corner], 3 * at);
+      this.writeTint(at, f, corner);
+    });
+  }
+
+  private eachCorner(slots: number[], cut: number[], visit: (at: number, corner: number) => void): void {
+    cut.forEach((corner, i) => visit(slots[Math.floor(i / CORNERS)] * CORNERS + (i % CORNERS), corner));
+    for (const s of slots) this.faces.mark(s);
+  }
+
+  private writeTint(at: number, f: number, corner: number): void {
+    const { picked, pointed } = this.emphasis();
+    const state = pointed.face === f ? 255 : picked.faces.has(f) ? 128 : 0;
+    const rgb = this.colours.face(f, corner);
+    this.faces.array('tint').set([...rgb.map((x) => Math.round(x * 255)), state], 4 * at);
+  }
+
+  private slotsFor(f: number, count: number): number[] {
+    const slots = this.slotsOf.get(f) ?? [];
+    while (slots.length > count) this.release(slots.pop() as number);
+    while (slots.length < count) {
+      const slot = this.free.pop() ?? this.used++;
+      this.faces.ensure(slot + 1);
+      slots.push(slot);
+    }
+    this.slotsOf.set(f, slots);
+    return slots;
+  }
+
+  private clearFace(f: number): void {
+    for (const slot of this.slotsOf.get(f) ?? []) this.release(slot);
+    this.slotsOf.delete(f);
+  }
+
+  private release(slot: number): void {
+    this.faces.array('position').fill(0, slot * CORNERS * 3, (slot + 1) * CORNERS * 3);
+    this.faces.mark(slot);
+    this.free.push(slot);
+  }
+}

@@ -1,0 +1,139 @@
+import { addScaled, directionAcross, directionFromPlaced, distance, fromPlaced, mirrored, toPlaced, type Placement, type Vec3 } from '@half-loop/core/math';
+import { NONE, type PolyMesh, type Touched } from '@half-loop/core/mesh';
+import { PickGrid } from '@half-loop/core/pick';
+import { facesEye, rayOnPlane, snapRay, type ViewPoint, type WorkPlane } from '@half-loop/core/surface';
+import type { Session } from '../session';
+import type { ViewCamera } from './ViewCamera';
+import type { ViewState } from './ViewState';
+
+export interface ElementHit {
+  kind: 'vertex' | 'edge' | 'face';
+  id: number;
+  /** the pointer is on its mirror image */
+  mirrored: boolean;
+  along: number;
+}
+
+/** What lies under a pixel: the low-poly's element, and where a new point would land. File space. */
+export interface Hit {
+  x: number;
+  y: number;
+  view: ViewPoint;
+  direction: Vec3;
+  element: ElementHit | null;
+  landing: { point: Vec3; normal: Vec3 } | null;
+}
+
+const VERTEX_PX = 10;
+const EDGE_PX = 8;
+/** A snap may look this far beside the pointer for a surface, pixels. */
+const REACH_PX = 14;
+
+/** Finds what the pointer is on. Keeps a grid over the low-poly that edits update in place. */
+export class Picker {
+  grid: PickGrid;
+
+  constructor(
+    private readonly session: Session,
+    private readonly camera: ViewCamera,
+    private readonly view: ViewState,
+    private readonly placement: () => Placement,
+  ) {
+    this.grid = this.freshGrid();
+  }
+
+  rebuild(): void {
+    this.grid = this.freshGrid();
+  }
+  update(touched: Touched): void {
+    this.grid.update(touched);
+  }
+
+  /** File-space ray through a pixel. */
+  ray(x: number, y: number): { view: ViewPoint; direction: Vec3 } {
+    const placement = this.placement();
+    return { view: { eye: fromPlaced(this.camera.eye, placement) }, direction: directionFromPlaced(this.camera.direction(x, y), placement) };
+  }
+
+  hit(x: number, y: number): Hit {
+    const { view, direction } = this.ray(x, y);
+    const px = this.camera.pixelSize(1);
+    const landing = this.landing(view, direction, px * REACH_PX);
+    return { x, y, view, direction, element: this.element(view, direction, px), landing };
+  }
+
+  /** Where a point of file space is seen. */
+  pixelOf(p: Vec3): { x: number; y: number; along: number } {
+    return this.camera.project(toPlaced(p, this.placement()));
+  }
+
+  /** The plane that points stick to when they do not stick to the sculpt. */
+  workPlane(): WorkPlane | null {
+    const { stickTo, planeSide, planeOffset } = this.view.now;
+    if (stickTo === 'sculpt' && this.session.surface) return null;
+    const placement = this.placement();
+    const placed: Vec3 = planeSide === 'front' ? [0, 0, 1] : planeSide === 'side' ? [1, 0, 0] : [0, 1, 0];
+    const zero = fromPlaced([0, 0, 0], placement);
+    const normal = directionFromPlaced(placed, placement);
+    return { point: addScaled(zero, normal, planeOffset), normal };
+  }
+
+  private landing(view: ViewPoint, direction: Vec3, reach: number): Hit['landing'] {
+    const plane = this.workPlane();
+    if (plane) {
+      const point = rayOnPlane(view, direction, plane);
+      return point ? { point, normal: plane.normal } : null;
+    }
+    const { surface } = this.session;
+    if (!surface) return null;
+    const hit = snapRay(surface, view, direction, { reach, through: this.view.throughNow });
+    return hit && facesEye(hit, view) ? hit : null;
+  }
+
+  private element(view: ViewPoint, direction: Vec3, px: number): ElementHit | null {
+    const { plane, surface } = this.session;
+    const through = this.view.throughNow;
+    const sculpt = !through && surface && this.session.settings.sculpt.visible ? surface.raycast(view.eye, direction) : null;
+    const lift = surface ? surface.diagonal * 0.03 : 0;
+    const limit = sculpt ? sculpt.distance + lift : Infinity;
+    const own = this.elementOn(view.eye, direction, px, limit, through);
+    if (!plane) return own;
+    const image = this.elementOn(mirrored(view.eye, plane), directionAcross(direction, plane), px, limit, through);
+    const best = image && (!own || rank(image) < rank(own)) ? { ...image, mirrored: true } : own;
+    return best;
+  }
+
+  private elementOn(eye: Vec3, direction: Vec3, px: number, limit: number, through: boolean): ElementHit | null {
+    const { mesh } = this.session;
+    const { kind } = this.view.now;
+    const face = this.grid.raycast(eye, direction);
+    const seen = through ? limit : Math.min(limit, face ? face.distance + this.grid.cell * 0.5 : limit);
+    const { vertex, edge } = this.grid.nearest(eye, direction, px * VERTEX_PX, seen, looseParts(mesh));
+    if (vertex && (kind === 'any' || kind === 'vertices')) return { kind: 'vertex', id: vertex.id, mirrored: false, along: vertex.along };
+    if (edge && edge.slope < px * EDGE_PX && (kind === 'any' || kind === 'edges')) return { kind: 'edge', id: edge.id, mirrored: false, along: edge.along };
+    if (face && face.distance < limit && (kind === 'any' || kind === 'faces')) return { kind: 'face', id: face.face, mirrored: false, along: face.distance };
+    return null;
+  }
+
+  private freshGrid(): PickGrid {
+    const { mesh, surface } = this.session;
+    let sum = 0,
+      n = 0;
+    for (const e of mesh.edges()) {
+      sum += distance(mesh.point(mesh.origin(2 * e)), mesh.point(mesh.target(2 * e)));
+      if (++n >= 500) break;
+    }
+    const guess = surface ? surface.diagonal / 40 : 2;
+    return new PickGrid(mesh, n > 0 && sum > 0 ? (2 * sum) / n : guess);
+  }
+}
+
+const rank = (e: ElementHit): number => ['vertex', 'edge', 'face'].indexOf(e.kind) * 1e9 + e.along;
+
+
+/** Loose chains are short-lived and few; they lie in no cell of the grid. */
+function looseParts(mesh: PolyMesh): { vertices: number[]; edges: number[] } {
+  if (mesh.edgeCount === 0 || mesh.faceCount * 2 > mesh.edgeCount) return { vertices: [], edges: [] };
+  const edges = [...mesh.edges()].filter((e) => mesh.isLooseEdge(e));
+  return { edges, vertices: edges.flatMap((e) => [mesh.origin(2 * e), mesh.target(2 * e)]).filter((v) => v !== NONE) };
+}

@@ -1,0 +1,333 @@
+import { BufferAttribute, BufferGeometry, Group, Matrix4, Mesh, type PerspectiveCamera, type ShaderMaterial, Vector3 } from 'three';
+import { poleKind, polesOf } from '@half-loop/core/inspect';
+import { axisIndex, boxOf, mirrored, placementOf, toPlaced, type Box, type Placement, type Vec3 } from '@half-loop/core/math';
+import type { Touched } from '@half-loop/core/mesh';
+import { SLIP } from '../kit/theme';
+import type { Session } from '../session';
+import { distanceColour, niceCeil, UNMEASURED } from './distanceScale';
+import { LineSet } from './LineSet';
+import { LowPolyLayer, type Emphasis } from './LowPolyLayer';
+import { lineMaterial, pointMaterial, sculptMaterial, srgb, type Srgb } from './materials';
+import { Picker } from './Picker';
+import { PointSet, type Mark } from './PointSet';
+import { ViewCamera } from './ViewCamera';
+import type { ViewState } from './ViewState';
+
+/** The model is coloured alike in both themes, since it stands on the same neutral ground. */
+const { plum: PLUM, honey: HONEY, kiln: KILN, pole3: POLE_3, pole5: POLE_5, pole6: POLE_6 } = SLIP;
+
+/** What a tool draws over the model while it works. File space. */
+export interface Overlay {
+  points: Mark[];
+  lines: { a: Vec3; b: Vec3; colour: Srgb; width: number }[];
+  /** lit up before the press: what a drag would take */
+  pointedEdges: number[];
+  pointedFace: number | null;
+}
+export const NO_OVERLAY: Overlay = { points: [], lines: [], pointedEdges: [], pointedFace: null };
+
+/** Draws a session. Plain three.js: nothing here is React state, and a frame is drawn only when `invalidate` is called. */
+export class SceneView {
+  readonly root = new Group();
+  readonly camera = new ViewCamera();
+  readonly picker: Picker;
+  private readonly content = new Group();
+  private readonly lowPoly: LowPolyLayer;
+  private readonly sculptMaterial = sculptMaterial();
+  private readonly sculpt: Mesh | null;
+  private readonly lines = new LineSet();
+  private readonly marks = new PointSet();
+  private readonly poles = new PointSet();
+  private readonly overlayMaterials = [lineMaterial(false), pointMaterial(false), pointMaterial(true)];
+  private readonly stops: (() => void)[] = [];
+  private overlay: Overlay = NO_OVERLAY;
+  private placement: Placement;
+  private emphasis: Emphasis = { picked: { vertices: new Set(), edges: new Set(), faces: new Set() }, pointed: { edges: new Set(), face: null } };
+  private range = 1;
+
+  constructor(
+    readonly session: Session,
+    readonly view: ViewState,
+    readonly invalidate: () => void,
+  ) {
+    this.placement = this.placementNow();
+    this.picker = new Picker(session, this.camera, view, () => this.placement);
+    this.lowPoly = new LowPolyLayer(this.colours(), () => this.emphasis);
+    this.sculpt = session.surface ? this.sculptMesh() : null;
+    this.root.add(this.content);
+    if (this.sculpt) this.content.add(this.sculpt);
+    const [lineMat, pointMat, poleMat] = this.overlayMaterials;
+    const overlayLines = this.lines.mesh(lineMat),
+      overlayMarks = this.marks.points(pointMat),
+      poleMarks = this.poles.points(poleMat);
+    [overlayLines.renderOrder, overlayMarks.renderOrder, poleMarks.renderOrder] = [5, 6, 4];
+    this.content.add(this.lowPoly.own, this.lowPoly.mirror, overlayLines, overlayMarks, poleMarks);
+    this.listen();
+    this.applySettings();
+    this.camera.frame(this.placedBox());
+    this.rebuild();
+  }
+
+  dispose(): void {
+    this.stops.forEach((stop) => stop());
+  }
+
+  private listen(): void {
+    const { events } = this.session;
+    let lens = this.view.now.lens;
+    this.stops.push(
+      events.on('mesh', (touched) => this.meshChanged(touched)),
+      events.on('reset', () => {
+        this.picker.rebuild();
+        this.applySettings();
+        this.rebuild();
+      }),
+      events.on('settings', () => {
+        this.applySettings();
+        this.rebuild();
+      }),
+      events.on('selection', () => this.emphasize()),
+      events.on('distance', () => this.view.now.lens === 'distance' && this.retint()),
+      this.view.subscribe(() => {
+        if (lens !== this.view.now.lens) this.rebuild();
+        lens = this.view.now.lens;
+        this.applySettings();
+        this.invalidate();
+      }),
+    );
+  }
+
+  private meshChanged(touched: Touched): void {
+    this.picker.update(touched);
+    this.lowPoly.update(this.session.mesh, touched, this.session.plane);
+    if (this.view.now.lens === 'poles') this.showPoles();
+    this.invalidate();
+  }
+
+  private rebuild(): void {
+    this.range = this.distanceRange();
+    this.lowPoly.rebuild(this.session.mesh, this.session.plane);
+    this.showPoles();
+    this.invalidate();
+  }
+
+  // ---- colours ----------------------------------------------------------------------------------
+  private colours(): LowPolyLayer['colours'] {
+    const glaze: Srgb = [0.44, 0.73, 0.69];
+    return {
+      face: (f, corner) => {
+        const { lens } = this.view.now;
+        if (lens === 'distance') return this.distanceTint(f, corner);
+        return lens === 'poles' ? [0.8, 0.86, 0.83] : glaze;
+      },
+      ink: [0.07, 0.22, 0.22],
+      border: [0.02, 0.1, 0.12],
+      picked: srgb(PLUM),
+      pointed: srgb(HONEY),
+    };
+  }
+
+  private distanceTint(f: number, corner: number): Srgb {
+    const d = this.session.distance.cornersOf(f);
+    return d ? distanceColour(d[corner] / this.range) : UNMEASURED;
+  }
+
+  /** The distance at the ends of the scale, file units. */
+  distanceRange(): number {
+    const { surface, distance } = this.session;
+    if (!surface) return 1;
+    return niceCeil(Math.max(distance.summary?.worst ?? 0, surface.diagonal * 0.002));
+  }
+
+  private retint(): void {
+    const range = this.distanceRange();
+    this.range = range;
+    for (const f of this.session.mesh.faces()) this.lowPoly.tintFace(this.session.mesh, f);
+    this.lowPoly.flush();
+    this.invalidate();
+  }
+
+  // ---- emphasis ---------------------------------------------------------------------------------
+  setOverlay(overlay: Overlay): void {
+    this.overlay = overlay;
+    this.emphasize();
+  }
+
+  private emphasize(): void {
+    const { selection, mesh, plane } = this.session;
+    const before = this.emphasis;
+    const now: Emphasis = {
+      picked: { vertices: new Set(selection.vertices), edges: new Set(selection.edges), faces: new Set(selection.faces) },
+      pointed: { edges: new Set(this.overlay.pointedEdges), face: this.overlay.pointedFace },
+    };
+    this.emphasis = now;
+    for (const set of [before.picked.faces, now.picked.faces]) for (const f of set) if (before.picked.faces.has(f) !== now.picked.faces.has(f)) this.lowPoly.tintFace(mesh, f);
+    if (before.pointed.face !== now.pointed.face) for (const f of [before.pointed.face, now.pointed.face]) if (f !== null) this.lowPoly.tintFace(mesh, f);
+    const edges = new Set([...before.picked.edges, ...now.picked.edges, ...before.pointed.edges, ...now.pointed.edges]);
+    for (const e of edges) {
+      const changed = before.picked.edges.has(e) !== now.picked.edges.has(e) || before.pointed.edges.has(e) !== now.pointed.edges.has(e);
+      if (changed) this.lowPoly.drawEdge(mesh, e, plane);
+    }
+    this.lowPoly.flush();
+    this.drawOverlay();
+    this.invalidate();
+  }
+
+  private drawOverlay(): void {
+    const { lines, points } = this.overlay;
+    const plum = srgb(PLUM);
+    const picked: Mark[] = [...this.emphasis.picked.vertices].filter((v) => this.session.mesh.hasVertex(v)).map((v) => ({ at: this.session.mesh.point(v), colour: plum, size: 10, shape: 0 }));
+    const all = [...lines, ...this.planeLines()];
+    all.forEach(({ a, b, colour, width }, i) => this.lines.set(i, a, b, colour, width));
+    this.lines.truncate(all.length);
+    this.lines.flush();
+    this.marks.show([...picked, ...points]);
+  }
+
+  /** The work plane as a faint grid, while points stick to it. */
+  private planeLines(): Overlay['lines'] {
+    const plane = this.picker.workPlane();
+    if (!plane) return [];
+    const size = this.gridSize();
+    const colour = srgb('#5f6f74');
+    const [u, v] = [0, 1, 2].filter((k) => Math.abs(plane.normal[k]) < 0.5);
+    const at = (i: number, j: number): Vec3 => {
+      const p = [...plane.point] as [number, number, number];
+      p[u] += i * size;
+      p[v] += j * size;
+      return p;
+    };
+    return Array.from({ length: 11 }, (_, i) => i - 5).flatMap((i) => [
+      { a: at(i, -5), b: at(i, 5), colour, width: i === 0 ? 1.6 : 0.7 },
+      { a: at(-5, i), b: at(5, i), colour, width: i === 0 ? 1.6 : 0.7 },
+    ]);
+  }
+
+  /** Side of a cell of the work plane's grid, file units. */
+  gridSize(): number {
+    return this.session.surface ? niceCeil(this.session.surface.diagonal / 20) : 1;
+  }
+
+  private showPoles(): void {
+    if (this.view.now.lens !== 'poles') return this.poles.show([]);
+    const { mesh, plane } = this.session;
+    const style = { two: [POLE_6, 6, 15], three: [POLE_3, 3, 17], five: [POLE_5, 5, 17], sixPlus: [POLE_6, 6, 19] } as const;
+    const marks: Mark[] = [];
+    for (const pole of polesOf(mesh, plane)) {
+      const [hex, shape, size] = style[poleKind(pole.valence)];
+      const at = mesh.point(pole.vertex);
+      marks.push({ at, colour: srgb(hex), size, shape });
+      if (plane && !pole.onPlane) marks.push({ at: mirrored(at, plane), colour: srgb(hex), size, shape });
+    }
+    this.poles.show(marks);
+  }
+
+  // ---- settings ---------------------------------------------------------------------------------
+  private fileBox(): Box {
+    const { surface, mesh } = this.session;
+    if (surface) return surface.box;
+    const box = boxOf([...mesh.vertices()].flatMap((v) => [...mesh.point(v)]));
+    return mesh.vertexCount > 1 ? box : { min: [-5, -5, -5], max: [5, 5, 5] };
+  }
+  private placementNow(): Placement {
+    const { up, front, onFloor } = this.session.settings;
+    return placementOf(up, front, this.fileBox(), onFloor && this.session.surface !== null);
+  }
+  get placed(): Placement {
+    return this.placement;
+  }
+  placedBox(): Box {
+    const { min, max } = this.fileBox();
+    return boxOf([toPlaced(min, this.placement), toPlaced(max, this.placement)].flat());
+  }
+
+  private applySettings(): void {
+    const { settings, plane, surface } = this.session;
+    this.placement = this.placementNow();
+    const [x, y, z] = this.placement.rotation;
+    this.content.matrixAutoUpdate = false;
+    this.content.matrix.set(x[0], x[1], x[2], 0, y[0], y[1], y[2], this.placement.lift, z[0], z[1], z[2], 0, 0, 0, 0, 1);
+    this.content.matrixWorldNeedsUpdate = true;
+    this.lowPoly.mirror.visible = plane !== null;
+    this.lowPoly.mirror.matrixAutoUpdate = false;
+    if (plane) this.lowPoly.mirror.matrix.copy(mirrorMatrix(plane.axis, plane.offset));
+    if (this.sculpt) {
+      const { tint, opacity, visible } = settings.sculpt;
+      this.sculpt.visible = visible;
+      const through = this.view.throughNow;
+      const shown = through ? Math.min(opacity, 0.35) : opacity;
+      this.sculptMaterial.uniforms.uTint.value = new Vector3(...srgb(tint));
+      this.sculptMaterial.uniforms.uOpacity.value = shown;
+      this.sculptMaterial.transparent = shown < 1;
+      this.sculptMaterial.depthWrite = !through;
+      this.sculptMaterial.needsUpdate = true;
+    }
+    const lift = surface ? surface.diagonal * 0.022 : 0.02;
+    this.lowPoly.faceMaterials.forEach((m, i) => {
+      m.uniforms.uLift.value = lift;
+      m.uniforms.uBack.value = new Vector3(...srgb(KILN));
+      m.uniforms.uPicked.value = new Vector3(...srgb(PLUM));
+      m.uniforms.uPointed.value = new Vector3(...srgb(HONEY));
+      m.uniforms.uOpacity.value = this.view.throughNow ? 0.6 : 1;
+      m.uniforms.uFade.value = i === 1 ? 0.28 : 0;
+    });
+    this.lowPoly.lineMaterials.forEach((m, i) => {
+      m.uniforms.uLift.value = lift * 1.25;
+      m.uniforms.uFade.value = i === 1 ? 0.3 : 0;
+    });
+    this.overlayMaterials.forEach((m) => (m.uniforms.uLift.value = lift * 2));
+    this.drawOverlay();
+  }
+
+  private sculptMesh(): Mesh {
+    const { positions, indices, normals } = this.session.surface as NonNullable<Session['surface']>;
+    const geometry = new BufferGeometry();
+    geometry.setAttribute('position', new BufferAttribute(positions, 3));
+    geometry.setAttribute('normal', new BufferAttribute(normals, 3));
+    geometry.setIndex(new BufferAttribute(indices, 1));
+    const mesh = new Mesh(geometry, this.sculptMaterial);
+    mesh.frustumCulled = false;
+    return mesh;
+  }
+
+  /** Brings the renderer's camera and the line widths up to date; called before each frame. */
+  prepare(camera: PerspectiveCamera, ratio: number): void {
+    const { eye, target, fov, near, far, width, height } = this.camera;
+    camera.fov = fov;
+    camera.aspect = width / height;
+    camera.near = near;
+    camera.far = far;
+    camera.position.set(...(eye as [number, number, number]));
+    camera.up.set(...(this.camera.up as [number, number, number]));
+    camera.lookAt(...(target as [number, number, number]));
+    camera.updateProjectionMatrix();
+    const lineMaterials: ShaderMaterial[] = [...this.lowPoly.lineMaterials, this.overlayMaterials[0]];
+    for (const m of lineMaterials) m.uniforms.uResolution.value.set(width, height);
+    for (const m of this.overlayMaterials.slice(1)) m.uniforms.uRatio.value = ratio;
+  }
+
+  /** Brings what lies under a pixel to the middle of the view; false when nothing does. */
+  centreOn(x: number, y: number): boolean {
+    const { view, direction } = this.picker.ray(x, y);
+    const hit = this.session.surface?.raycast(view.eye, direction) ?? this.picker.grid.raycast(view.eye, direction);
+    if (!hit) return false;
+    const p = [0, 1, 2].map((k) => view.eye[k] + direction[k] * hit.distance) as unknown as Vec3;
+    this.camera.target = toPlaced(p, this.placement);
+    this.invalidate();
+    return true;
+  }
+
+  showAll(): void {
+    this.camera.frame(this.placedBox());
+    this.invalidate();
+  }
+}
+
+function mirrorMatrix(axis: 'x' | 'y' | 'z', offset: number): Matrix4 {
+  const k = axisIndex(axis);
+  const s = [1, 1, 1];
+  s[k] = -1;
+  const t = [0, 0, 0];
+  t[k] = 2 * offset;
+  return new Matrix4().makeTranslation(t[0], t[1], t[2]).multiply(new Matrix4().makeScale(s[0], s[1], s[2]));
+}

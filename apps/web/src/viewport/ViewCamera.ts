@@ -1,0 +1,100 @@
+import { add, boxCentre, boxDiagonal, cross, normalize, scale, sub, dot, type Box, type Vec3 } from '@half-loop/core/math';
+import type { ViewSide } from './ViewState';
+
+const FOV = 32;
+const SIDE_ANGLES: Record<ViewSide, [number, number]> = {
+  front: [0, 0],
+  back: [Math.PI, 0],
+  right: [Math.PI / 2, 0],
+  left: [-Math.PI / 2, 0],
+  top: [0, Math.PI / 2 - 1e-4],
+  under: [0, -Math.PI / 2 + 1e-4],
+};
+
+/** The eye of the view, in placed space: turns round a target, never rolls. Sizes in pixels of the canvas. */
+export class ViewCamera {
+  target: Vec3 = [0, 0, 0];
+  /** radians; 0 looks from the front, growing to the right side */
+  yaw = 0.65;
+  pitch = 0.22;
+  distance = 10;
+  width = 1;
+  height = 1;
+  private size = 10;
+
+  /** Everything in the box in view. */
+  frame(box: Box): void {
+    this.target = boxCentre(box);
+    this.size = Math.max(boxDiagonal(box), 1e-6);
+    this.distance = (this.size / 2 / Math.sin((FOV * Math.PI) / 360)) * 0.9;
+  }
+  look(side: ViewSide): void {
+    [this.yaw, this.pitch] = SIDE_ANGLES[side];
+  }
+  /** The side it looks from exactly, if any. */
+  get side(): ViewSide | null {
+    const near = (a: number, b: number): boolean => Math.abs(a - b) < 1e-3;
+    const hit = Object.entries(SIDE_ANGLES).find(([, [yaw, pitch]]) => near(this.pitch, pitch) && (near(Math.cos(this.yaw - yaw), 1) || Math.abs(pitch) > 1));
+    return (hit?.[0] as ViewSide | undefined) ?? null;
+  }
+  get fov(): number {
+    return FOV;
+  }
+  get near(): number {
+    return Math.max(this.distance - this.size * 1.5, this.distance * 0.02);
+  }
+  get far(): number {
+    return this.distance + this.size * 3;
+  }
+  get eye(): Vec3 {
+    return add(this.target, scale(this.backward, this.distance));
+  }
+  /** unit, from the target to the eye */
+  get backward(): Vec3 {
+    const c = Math.cos(this.pitch);
+    return [Math.sin(this.yaw) * c, Math.sin(this.pitch), Math.cos(this.yaw) * c];
+  }
+  get right(): Vec3 {
+    return [Math.cos(this.yaw), 0, -Math.sin(this.yaw)];
+  }
+  get up(): Vec3 {
+    return cross(this.backward, this.right);
+  }
+  /** world length of a pixel at a distance along the view */
+  pixelSize(along = this.distance): number {
+    return (2 * along * Math.tan((FOV * Math.PI) / 360)) / this.height;
+  }
+
+  orbit(dx: number, dy: number): void {
+    this.yaw -= dx * 0.008;
+    this.pitch = Math.max(-Math.PI / 2 + 1e-4, Math.min(Math.PI / 2 - 1e-4, this.pitch + dy * 0.008));
+  }
+  pan(dx: number, dy: number): void {
+    const s = this.pixelSize();
+    this.target = add(this.target, add(scale(this.right, -dx * s), scale(this.up, dy * s)));
+  }
+  /** Nearer (factor < 1) or further, what lies under the pixel staying there. */
+  zoom(factor: number, x: number, y: number): void {
+    const before = this.distance;
+    this.distance = Math.max(this.size * 0.01, Math.min(this.size * 20, this.distance * factor));
+    const s = this.pixelSize(before) - this.pixelSize(this.distance);
+    const dx = x - this.width / 2,
+      dy = y - this.height / 2;
+    this.target = add(this.target, add(scale(this.right, dx * s), scale(this.up, -dy * s)));
+  }
+
+  /** Unit direction from the eye through a pixel. */
+  direction(x: number, y: number): Vec3 {
+    const s = this.pixelSize(1);
+    const u = (x - this.width / 2) * s,
+      v = (this.height / 2 - y) * s;
+    return normalize(add(add(scale(this.backward, -1), scale(this.right, u)), scale(this.up, v)));
+  }
+  /** The pixel where a point is seen, and how far along the view it lies. */
+  project(p: Vec3): { x: number; y: number; along: number } {
+    const d = sub(p, this.eye);
+    const along = -dot(d, this.backward);
+    const s = this.pixelSize(1) * along;
+    return { x: this.width / 2 + dot(d, this.right) / s, y: this.height / 2 - dot(d, this.up) / s, along };
+  }
+}

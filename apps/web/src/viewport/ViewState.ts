@@ -1,0 +1,55 @@
+export const LENSES = ['form', 'poles', 'distance'] as const;
+export type Lens = (typeof LENSES)[number];
+export const VIEW_SIDES = ['front', 'back', 'left', 'right', 'top', 'under'] as const;
+export type ViewSide = (typeof VIEW_SIDES)[number];
+export const PLANE_SIDES = ['front', 'side', 'top'] as const;
+export type PlaneSide = (typeof PLANE_SIDES)[number];
+
+export interface ViewSettings {
+  lens: Lens;
+  /** latched; a held key adds to it */
+  seeThrough: boolean;
+  seeThroughHeld: boolean;
+  columnsHidden: boolean;
+  /** what points stick to */
+  stickTo: 'sculpt' | 'plane';
+  planeSide: PlaneSide;
+  /** where the work plane stands along its normal, file units, from the floor or the middle */
+  planeOffset: number;
+  /** file units; null: a share of the size */
+  weldWithin: number | null;
+  kind: 'any' | 'vertices' | 'edges' | 'faces';
+}
+
+const START: ViewSettings = {
+  lens: 'form',
+  seeThrough: false,
+  seeThroughHeld: false,
+  columnsHidden: false,
+  stickTo: 'sculpt',
+  planeSide: 'front',
+  planeOffset: 0,
+  weldWithin: null,
+  kind: 'any',
+};
+
+/** How the open asset is looked at: this page's own, not part of the document or its history. */
+export class ViewState {
+  private settings = START;
+  private readonly listeners = new Set<() => void>();
+
+  get now(): ViewSettings {
+    return this.settings;
+  }
+  set(change: Partial<ViewSettings>): void {
+    this.settings = { ...this.settings, ...change };
+    for (const listener of this.listeners) listener();
+  }
+  subscribe = (listener: () => void): (() => void) => {
+    this.listeners.add(listener);
+    return () => this.listeners.delete(listener);
+  };
+  get throughNow(): boolean {
+    return this.settings.seeThrough || this.settings.seeThroughHeld;
+  }
+}

@@ -1,0 +1,44 @@
+import { expose, transfer } from 'comlink';
+import { writeMesh, type WriteFormat } from '@half-loop/core/formats';
+import { boxOf, toPlaced, type MirrorPlane, type Placement } from '@half-loop/core/math';
+import { decodeMesh, EMPTY_SELECTION, soupFromMesh, soupNormals } from '@half-loop/core/mesh';
+import { makeReal, runOperator } from '@half-loop/core/ops';
+
+export type Pivot = 'centre' | 'base' | 'origin';
+export interface ExportRequest {
+  mesh: Uint8Array;
+  plane: MirrorPlane | null;
+  placement: Placement;
+  /** file units to the units written */
+  scale: number;
+  pivot: Pivot;
+  format: WriteFormat;
+  name: string;
+  normals: boolean;
+}
+export interface Exported {
+  bytes: Uint8Array;
+  faces: number;
+  vertices: number;
+  notes: string[];
+}
+
+const api = {
+  /** The low-poly as a file: mirrored half made real, placed upright, pivot moved to zero, scaled. */
+  async write({ mesh: packed, plane, placement, scale, pivot, format, name, normals }: ExportRequest): Promise<Exported> {
+    const mesh = decodeMesh(packed);
+    if (plane) runOperator(mesh, makeReal, EMPTY_SELECTION, plane);
+    const soup = soupFromMesh(mesh);
+    const p = soup.positions;
+    for (let i = 0; i < p.length; i += 3) p.set(toPlaced([p[i], p[i + 1], p[i + 2]], placement), i);
+    const { min, max } = boxOf(p);
+    const centre = [0, 1, 2].map((k) => (min[k] + max[k]) / 2);
+    const zero = pivot === 'origin' ? [0, 0, 0] : pivot === 'base' ? [centre[0], min[1], centre[2]] : centre;
+    for (let i = 0; i < p.length; i++) p[i] = (p[i] - zero[i % 3]) * scale;
+    const file = await writeMesh(soup, format, { name, ...(normals ? { normals: soupNormals(soup) } : {}) });
+    return transfer({ ...file, faces: soup.faceStarts.length - 1, vertices: p.length / 3 }, [file.bytes.buffer as ArrayBuffer]);
+  },
+};
+
+export type ExportWorker = typeof api;
+expose(api);

@@ -1,0 +1,95 @@
+import { expose, transfer } from 'comlink';
+import { HalfLoopError } from '@half-loop/core/errors';
+import { readMesh } from '@half-loop/core/formats';
+import { soupInfo, type SoupInfo } from '@half-loop/core/inspect';
+import { seededRng, type MirrorPlane } from '@half-loop/core/math';
+import { frameBox, rasterize } from '@half-loop/core/raster';
+import { decodeSculpt, encodeSculpt, measureSymmetry, sculptFromSoup, SculptSurface, SYMMETRIC_BELOW, type SurfaceData, type SymmetryProposal } from '@half-loop/core/surface';
+import { triangleStarts } from '@half-loop/core/mesh';
+
+export interface ImportReport extends Pick<SoupInfo, 'components' | 'borderLoops' | 'borderEdges' | 'nonManifoldEdges' | 'size' | 'min' | 'max'> {
+  triangles: number;
+  points: number;
+  polygons: number;
+  welded: number;
+  dropped: number;
+  /** best first */
+  symmetry: SymmetryProposal[];
+  proposed: MirrorPlane | null;
+}
+export interface Imported {
+  report: ImportReport;
+  /** the sculpt's stored form */
+  canonical: Uint8Array;
+  /** a picture of it, rgba */
+  picture: { width: number; height: number; data: Uint8Array };
+}
+
+/** Errors cross as plain data; the client makes them HalfLoopErrors again. */
+export type Answer<T> = { ok: T } | { error: { code: string; message: string } };
+
+const api = {
+  /** Fetches a stored sculpt and builds its surface; the buffers are handed over. */
+  async load(url: string): Promise<SurfaceData> {
+    const res = await fetch(url);
+    if (!res.ok) throw new Error('The sculpt could not be fetched from the server.');
+    const surface = SculptSurface.build(decodeSculpt(new Uint8Array(await res.arrayBuffer())));
+    return handOver(surface.toData());
+  },
+
+  /** Reads a dropped file: everything the import report shows. `onStage` gets words and progress in [0, 1]. */
+  async import(file: File, onStage: (stage: string, done: number) => void): Promise<Answer<Imported>> {
+    try {
+      onStage('Reading the file', 0.02);
+      const bytes = new Uint8Array(await file.arrayBuffer());
+      onStage('Understanding it', 0.1);
+      const { soup } = await readMesh(bytes, file.name);
+      onStage('Welding equal points', 0.4);
+      const { positions, indices, welded, dropped } = sculptFromSoup(soup);
+      onStage('Counting pieces and borders', 0.5);
+      const info = soupInfo({ positions: Float64Array.from(positions), faceStarts: triangleStarts(indices.length / 3), corners: indices });
+      const canonical = encodeSculpt({ positions, indices });
+      onStage('Preparing it for snapping', 0.7);
+      const surface = SculptSurface.build({ positions, indices });
+      onStage('Measuring its symmetry', 0.85);
+      const symmetry = measureSymmetry(surface, seededRng(1));
+      const best = symmetry[0];
+      const report: ImportReport = {
+        components: info.components,
+        borderLoops: info.borderLoops,
+        borderEdges: info.borderEdges,
+        nonManifoldEdges: info.nonManifoldEdges,
+        size: info.size,
+        min: info.min,
+        max: info.max,
+        triangles: indices.length / 3,
+        points: positions.length / 3,
+        polygons: soup.faceStarts.length - 1,
+        welded,
+        dropped,
+        symmetry,
+        proposed: best.error < SYMMETRIC_BELOW ? { axis: best.axis, offset: best.offset } : null,
+      };
+      onStage('Drawing a picture', 0.95);
+      const picture = rasterize({
+        width: 360,
+        height: 260,
+        camera: frameBox(surface.box, [0.75, 0.3, 0.8], 28, 0.9),
+        solids: [{ positions: surface.positions, indices: surface.indices, normals: surface.normals, colour: [206, 184, 156] }],
+        background: { top: [214, 218, 217], bottom: [176, 183, 184] },
+      });
+      return transfer({ ok: { report, canonical, picture } }, [canonical.buffer as ArrayBuffer, picture.data.buffer as ArrayBuffer]);
+    } catch (error) {
+      const code = error instanceof HalfLoopError ? error.code : 'INTERNAL';
+      return { error: { code, message: error instanceof Error ? error.message : String(error) } };
+    }
+  },
+};
+
+function handOver(data: SurfaceData): SurfaceData {
+  const roots = data.bvh.roots as ArrayBuffer[];
+  return transfer(data, [data.positions.buffer as ArrayBuffer, data.indices.buffer as ArrayBuffer, data.normals.buffer as ArrayBuffer, ...roots]);
+}
+
+export type SculptWorker = typeof api;
+expose(api);
