@@ -11,7 +11,12 @@ export default defineConfig({
       { extends: true, test: { name: 'unit', include: unit } },
       {
         extends: true,
-        test: { name: 'server', include: ['apps/server/src/**/*.test.ts'], globalSetup: './scripts/vitest-database.mjs', fileParallelism: false },
+        test: {
+          name: 'server',
+          include: ['apps/server/src/**/*.test.ts'],
+          globalSetup: './scripts/vitest-database.mjs',
+          fileParallelism: false,
+        },
       },
     ],
   },

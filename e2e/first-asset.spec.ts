@@ -11,7 +11,8 @@ async function layQuad(page: Page, at: { x: number; y: number }, half: number): 
 async function front(page: Page): Promise<void> {
   await page.getByRole('group', { name: 'View from' }).getByRole('button', { name: 'Front' }).click();
 }
-const toStop = (page: Page, name: string): Promise<void> => page.getByRole('navigation', { name: 'Stops' }).getByRole('link', { name }).click();
+const toStop = (page: Page, name: string): Promise<void> =>
+  page.getByRole('navigation', { name: 'Stops' }).getByRole('link', { name }).click();
 
 test('a sculpt comes in, is laid on, survives a reload, is kept as a version and goes out', async ({ page }) => {
   await bringInEgg(page, 'nothing');
@@ -111,7 +112,12 @@ test('a sculpt comes in, is laid on, survives a reload, is kept as a version and
 
   // the file
   await toStop(page, 'Ship');
-  for (const [format, ending] of [['GLB', 'glb'], ['OBJ', 'obj'], ['PLY', 'ply']]) { // prettier-ignore
+  for (const [format, ending] of [
+    ['GLB', 'glb'],
+    ['OBJ', 'obj'],
+    ['PLY', 'ply'],
+  ]) {
+    // prettier-ignore
     await page.getByRole('radiogroup', { name: 'Format' }).getByText(format).click();
     const download = page.waitForEvent('download');
     await page.getByRole('button', { name: 'Write the file' }).click();

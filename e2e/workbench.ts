@@ -57,7 +57,12 @@ export async function centre(page: Page): Promise<{ x: number; y: number }> {
 }
 
 /** Presses, moves and lets go as a hand would, in a few steps. */
-export async function drag(page: Page, from: { x: number; y: number }, to: { x: number; y: number }, release = true): Promise<void> {
+export async function drag(
+  page: Page,
+  from: { x: number; y: number },
+  to: { x: number; y: number },
+  release = true,
+): Promise<void> {
   await page.mouse.move(from.x, from.y);
   await page.mouse.down();
   for (let i = 1; i <= 6; i++) {
@@ -69,4 +74,5 @@ export async function drag(page: Page, from: { x: number; y: number }, to: { x: 
 }
 
 export const faces = (page: Page): ReturnType<Page['getByTestId']> => page.getByTestId('faces');
-export const saved = (page: Page): Promise<void> => expect(page.getByText(/^Saved today/)).toBeVisible({ timeout: 20_000 });
+export const saved = (page: Page): Promise<void> =>
+  expect(page.getByText(/^Saved today/)).toBeVisible({ timeout: 20_000 });

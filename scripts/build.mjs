@@ -12,7 +12,9 @@ const at = (...parts) => path.join(root, ...parts);
 const ownRoomsOnly = {
   name: 'own-rooms-only',
   setup(b) {
-    b.onResolve({ filter: /^[^./]/ }, ({ path: id }) => (id.startsWith('@half-loop/') ? undefined : { path: id, external: true }));
+    b.onResolve({ filter: /^[^./]/ }, ({ path: id }) =>
+      id.startsWith('@half-loop/') ? undefined : { path: id, external: true },
+    );
   },
 };
 

@@ -32,7 +32,18 @@ export async function startDatabase(folder) {
   const log = openSync(path.join(folder, 'mariadb.log'), 'a');
   const child = spawn(
     findBinary('mariadbd'),
-    ['--no-defaults', ...asRoot, `--datadir=${data}`, `--socket=${socket}`, `--port=${port}`, '--bind-address=127.0.0.1', '--skip-name-resolve', '--max-allowed-packet=64M', '--innodb-flush-log-at-trx-commit=1', `--pid-file=${path.join(data, 'pid')}`],
+    [
+      '--no-defaults',
+      ...asRoot,
+      `--datadir=${data}`,
+      `--socket=${socket}`,
+      `--port=${port}`,
+      '--bind-address=127.0.0.1',
+      '--skip-name-resolve',
+      '--max-allowed-packet=64M',
+      '--innodb-flush-log-at-trx-commit=1',
+      `--pid-file=${path.join(data, 'pid')}`,
+    ],
     { stdio: ['ignore', log, log], detached: true },
   );
   let ended = false;
@@ -48,7 +59,10 @@ export async function startDatabase(folder) {
     `ALTER USER half_loop@'127.0.0.1' IDENTIFIED BY '${password}'`,
     "GRANT ALL ON half_loop.* TO half_loop@'127.0.0.1'",
   ].join(';');
-  const client = () => spawnSync(findBinary('mariadb'), ['--no-defaults', '-u', 'root', `--socket=${socket}`, '-e', sql], { encoding: 'utf8' });
+  const client = () =>
+    spawnSync(findBinary('mariadb'), ['--no-defaults', '-u', 'root', `--socket=${socket}`, '-e', sql], {
+      encoding: 'utf8',
+    });
   let last = client();
   for (let i = 0; i < 300 && last.status !== 0; i++) {
     if (ended) fail(`MariaDB did not start; its messages are in ${path.join(folder, 'mariadb.log')}.`);
@@ -60,7 +74,13 @@ export async function startDatabase(folder) {
 }
 
 function install(data) {
-  const args = ['--no-defaults', ...asRoot, `--datadir=${data}`, '--auth-root-authentication-method=normal', '--skip-test-db'];
+  const args = [
+    '--no-defaults',
+    ...asRoot,
+    `--datadir=${data}`,
+    '--auth-root-authentication-method=normal',
+    '--skip-test-db',
+  ];
   const { status, stderr } = spawnSync(findBinary('mariadb-install-db'), args, { encoding: 'utf8' });
   if (status !== 0) fail(`The database could not be made in ${data}: ${stderr}`);
 }

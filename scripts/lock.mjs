@@ -26,7 +26,10 @@ export function lockFolder(folder) {
   const file = path.join(folder, 'lock');
   if (existsSync(file)) {
     const [pid, started] = readFileSync(file, 'utf8').split(' ');
-    if (isAlive(Number(pid), started)) fail(`Half Loop already runs on ${folder} (process ${pid}). Stop it first, or set HALF_LOOP_DATA to another folder.`);
+    if (isAlive(Number(pid), started))
+      fail(
+        `Half Loop already runs on ${folder} (process ${pid}). Stop it first, or set HALF_LOOP_DATA to another folder.`,
+      );
     say('A lock from a run that ended unexpectedly was found and taken over.');
     rmSync(file, { force: true });
   }

@@ -34,7 +34,11 @@ export function ensureDebian(needs) {
   const command = `apt-get install -y --no-install-recommends ${missing.join(' ')}`;
   if (!isRoot) fail(`Some Debian packages are missing. Run this once, then try again:\n  sudo ${command}`);
   say(`Installing Debian packages: ${missing.join(', ')} …`);
-  const options = { stdio: ['ignore', 'ignore', 'inherit'], env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' }, shell: true };
+  const options = {
+    stdio: ['ignore', 'ignore', 'inherit'],
+    env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' },
+    shell: true,
+  };
   spawnSync('apt-get update', options);
   if (spawnSync(command, options).status !== 0) fail(`That did not work. The command was:\n  ${command}`);
 }
@@ -53,7 +57,10 @@ export function ensurePackages() {
   if (existsSync(mark) && readFileSync(mark, 'utf8') === stamp) return;
   if (!existsSync(path.join(root, 'node_modules/.package-lock.json')) || existsSync(mark)) {
     say('Installing npm packages …');
-    const { status } = spawnSync('npm', ['ci', '--no-audit', '--no-fund'], { cwd: root, stdio: ['ignore', 'ignore', 'inherit'] });
+    const { status } = spawnSync('npm', ['ci', '--no-audit', '--no-fund'], {
+      cwd: root,
+      stdio: ['ignore', 'ignore', 'inherit'],
+    });
     if (status !== 0) fail('npm ci did not work; its messages are above.');
   }
   writeFileSync(mark, stamp);
@@ -67,7 +74,8 @@ export function sourceStamp() {
       if (['node_modules', 'dist', '.cache'].includes(entry.name)) continue;
       const file = path.join(folder, entry.name);
       if (entry.isDirectory()) visit(file);
-      else if (!/\.test\.ts$/.test(entry.name)) hash.update(`${file}:${statSync(file).size}:`).update(readFileSync(file));
+      else if (!/\.test\.ts$/.test(entry.name))
+        hash.update(`${file}:${statSync(file).size}:`).update(readFileSync(file));
     }
   };
   for (const folder of ['packages', 'apps', 'scripts']) visit(path.join(root, folder));

@@ -9,11 +9,18 @@ export const compare: Command = {
   flags: ['json', 'no-weld'],
   numbers: { seed: 1 },
   async run({ files, flags, numbers }) {
-    const [low, high] = await Promise.all(files.map(async (f) => SculptSurface.build(sculptFromSoup(await load(f, !flags.has('no-weld'))))));
+    const [low, high] = await Promise.all(
+      files.map(async (f) => SculptSurface.build(sculptFromSoup(await load(f, !flags.has('no-weld'))))),
+    );
     const data = compareSurfaces(low, high, seededRng(numbers.seed));
     const row = (name: string, d: { rms: number; mean: number; max: number }): string =>
       `${name.padEnd(12)} rms ${d.rms.toPrecision(5)}  mean ${d.mean.toPrecision(5)}  max ${d.max.toPrecision(5)}`;
-    const lines = [row('low to high', data.lowToHigh), row('high to low', data.highToLow), row('both', data), row('/ diagonal', data.relative)];
+    const lines = [
+      row('low to high', data.lowToHigh),
+      row('high to low', data.highToLow),
+      row('both', data),
+      row('/ diagonal', data.relative),
+    ];
     return { data, lines };
   },
 };

@@ -16,7 +16,13 @@ export const convert: Command = {
     const name = path.basename(to, path.extname(to));
     const { bytes, notes } = await writeMesh(soup, format, { name, normals: soupNormals(soup) });
     await writeFile(to, bytes);
-    const data = { file: to, faces: faceCountOf(soup), vertices: soup.positions.length / 3, bytes: bytes.length, notes };
+    const data = {
+      file: to,
+      faces: faceCountOf(soup),
+      vertices: soup.positions.length / 3,
+      bytes: bytes.length,
+      notes,
+    };
     return { data, lines: [`${to}: ${data.faces} faces, ${data.vertices} vertices, ${data.bytes} bytes`, ...notes] };
   },
 };

@@ -9,7 +9,11 @@ export const info: Command = {
   async run({ files: [file], flags }) {
     const data = soupInfo(await load(file, !flags.has('no-weld')));
     const show = (value: unknown): string =>
-      Array.isArray(value) ? value.map(String).join(' × ') : typeof value === 'object' && value ? JSON.stringify(value) : String(value);
+      Array.isArray(value)
+        ? value.map(String).join(' × ')
+        : typeof value === 'object' && value
+          ? JSON.stringify(value)
+          : String(value);
     return { data, lines: Object.entries(data).map(([key, value]) => `${key.padEnd(20)} ${show(value)}`) };
   },
 };

@@ -33,7 +33,8 @@ async function main(argv: string[]): Promise<number> {
       process.stderr.write(`half-loop: ${error.message}\n\n${USAGE}\n`);
       return 2;
     }
-    const message = error instanceof HalfLoopError || isFileError(error) ? (error as Error).message : `unexpected: ${String(error)}`;
+    const message =
+      error instanceof HalfLoopError || isFileError(error) ? (error as Error).message : `unexpected: ${String(error)}`;
     process.stderr.write(`half-loop: ${message.replaceAll('\n', ' ')}\n`);
     return 1;
   }

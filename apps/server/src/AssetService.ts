@@ -2,7 +2,16 @@ import { gunzip } from 'node:zlib';
 import { promisify } from 'node:util';
 import { In, type DataSource } from 'typeorm';
 import { HalfLoopError } from '@half-loop/core/errors';
-import { LIMITS, readSummary, type AssetCard, type NewAsset, type ProjectCard, type SaveReceipt, type Summary, type VersionCard } from '@half-loop/contract';
+import {
+  LIMITS,
+  readSummary,
+  type AssetCard,
+  type NewAsset,
+  type ProjectCard,
+  type SaveReceipt,
+  type Summary,
+  type VersionCard,
+} from '@half-loop/contract';
 import type { BlobStore } from './BlobStore';
 import { Assets, Projects, Revisions, Thumbnails, Versions, type AssetRow, type VersionRow } from './entities';
 import { newId } from './ids';
@@ -37,7 +46,8 @@ export class AssetService {
 
   /** Makes an asset over stored bytes, once a worker has found the sculpt sound. */
   async create({ projectId, name, sculpt, original, document }: NewAsset): Promise<AssetCard> {
-    if (!(await this.db.getRepository(Projects).existsBy({ id: projectId }))) throw new HalfLoopError('NOT_FOUND', 'That project is not here any more.');
+    if (!(await this.db.getRepository(Projects).existsBy({ id: projectId })))
+      throw new HalfLoopError('NOT_FOUND', 'That project is not here any more.');
     if (sculpt) await this.heavy.checkSculpt(await this.blobs.readAll(sculpt));
     if (original) await this.blobs.find(original.hash);
     const summary = readSummary(await this.unpack(await this.blobs.readAll(document)));
@@ -55,7 +65,9 @@ export class AssetService {
     };
     await this.db.transaction(async (m) => {
       await m.getRepository(Assets).insert(row);
-      await m.getRepository(Revisions).insert({ assetId: row.id, revision: 1, documentHash: document, savedAt: row.savedAt });
+      await m
+        .getRepository(Revisions)
+        .insert({ assetId: row.id, revision: 1, documentHash: document, savedAt: row.savedAt });
     });
     return cardOf(row);
   }
@@ -118,8 +130,18 @@ export class AssetService {
   async saveVersion(assetId: string, name: string, document?: string): Promise<VersionCard> {
     const asset = await this.row(assetId);
     const documentHash = document ?? asset.documentHash;
-    const summary: Summary = document ? readSummary(await this.unpack(await this.blobs.readAll(document))) : asset.summary;
-    const row: VersionRow = { id: newId(), assetId, name, revision: asset.revision, documentHash, summary, createdAt: new Date() };
+    const summary: Summary = document
+      ? readSummary(await this.unpack(await this.blobs.readAll(document)))
+      : asset.summary;
+    const row: VersionRow = {
+      id: newId(),
+      assetId,
+      name,
+      revision: asset.revision,
+      documentHash,
+      summary,
+      createdAt: new Date(),
+    };
     await this.db.getRepository(Versions).insert(row);
     return versionCard(row);
   }

@@ -33,9 +33,13 @@ export class BlobStore {
     try {
       for await (const part of source) {
         size += part.length;
-        if (size > limit) throw new HalfLoopError('TOO_LARGE', `The file is larger than ${Math.round(limit / 1024 ** 2)} MiB, the most that can be stored.`);
+        if (size > limit)
+          throw new HalfLoopError(
+            'TOO_LARGE',
+            `The file is larger than ${Math.round(limit / 1024 ** 2)} MiB, the most that can be stored.`,
+          );
         hash.update(part);
-        for (let at = 0; at < part.length; ) {
+        for (let at = 0; at < part.length;) {
           const piece = part.subarray(at, at + CHUNK - heldBytes);
           held.push(piece);
           heldBytes += piece.length;
@@ -57,7 +61,12 @@ export class BlobStore {
 
   private async publish(uploadId: string, hash: string, size: number): Promise<BlobReceipt> {
     const fresh = await this.db.transaction(async (m) => {
-      const result = await m.query('INSERT IGNORE INTO `blob` (hash, uploadId, size, createdAt) VALUES (?, ?, ?, ?)', [hash, uploadId, size, new Date()]);
+      const result = await m.query('INSERT IGNORE INTO `blob` (hash, uploadId, size, createdAt) VALUES (?, ?, ?, ?)', [
+        hash,
+        uploadId,
+        size,
+        new Date(),
+      ]);
       return (result as { affectedRows: number }).affectedRows === 1;
     });
     if (!fresh) await this.db.getRepository(Chunks).delete({ uploadId });
@@ -107,7 +116,9 @@ export class BlobStore {
       await this.db.getRepository(Blobs).delete({ hash });
       blobs++;
     }
-    const result = await this.db.query('DELETE c FROM chunk c LEFT JOIN `blob` b ON b.uploadId = c.uploadId WHERE b.hash IS NULL');
+    const result = await this.db.query(
+      'DELETE c FROM chunk c LEFT JOIN `blob` b ON b.uploadId = c.uploadId WHERE b.hash IS NULL',
+    );
     return { blobs, chunks: (result as { affectedRows: number }).affectedRows };
   }
 }

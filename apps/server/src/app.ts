@@ -46,27 +46,41 @@ export function createApp({ assets, blobs, log, page, hosts = LOOPBACK }: AppPar
 
 function libraryRoutes(app: Express, assets: AssetService): void {
   app.get('/api/library', async (_req, res) => void res.json({ projects: await assets.library() }));
-  app.post('/api/projects', async (req, res) => void res.status(201).json(await assets.createProject(bodyOf(NewProject, req).name)));
+  app.post(
+    '/api/projects',
+    async (req, res) => void res.status(201).json(await assets.createProject(bodyOf(NewProject, req).name)),
+  );
   app.post('/api/assets', async (req, res) => void res.status(201).json(await assets.create(bodyOf(NewAsset, req))));
   app.get('/api/assets/:id', async (req, res) => void res.json(await assets.asset(req.params.id)));
-  app.patch('/api/assets/:id', async (req, res) => void res.json(await assets.rename(req.params.id, bodyOf(Rename, req).name)));
+  app.patch(
+    '/api/assets/:id',
+    async (req, res) => void res.json(await assets.rename(req.params.id, bodyOf(Rename, req).name)),
+  );
   app.delete('/api/assets/:id', async (req, res) => {
     await assets.remove(req.params.id);
     res.status(204).end();
   });
   app.get('/api/assets/:id/thumbnail', async (req, res) => {
-    res.type('png').set('Cache-Control', 'private, max-age=31536000').send(await assets.thumbnail(req.params.id));
+    res
+      .type('png')
+      .set('Cache-Control', 'private, max-age=31536000')
+      .send(await assets.thumbnail(req.params.id));
   });
 }
 
 function blobRoutes(app: Express, blobs: BlobStore): void {
   app.post('/api/blobs', async (req, res) => {
-    if (!req.is('application/octet-stream')) throw new HalfLoopError('BAD_INPUT', 'Bytes are sent as application/octet-stream.');
+    if (!req.is('application/octet-stream'))
+      throw new HalfLoopError('BAD_INPUT', 'Bytes are sent as application/octet-stream.');
     res.status(201).json(await blobs.put(req, LIMITS.upload));
   });
   app.get('/api/blobs/:hash', async (req, res) => {
     const { size } = await blobs.find(req.params.hash);
-    res.set({ 'Content-Type': 'application/octet-stream', 'Content-Length': String(size), 'Cache-Control': 'private, max-age=31536000, immutable' });
+    res.set({
+      'Content-Type': 'application/octet-stream',
+      'Content-Length': String(size),
+      'Cache-Control': 'private, max-age=31536000, immutable',
+    });
     for await (const part of blobs.read(req.params.hash)) {
       if (res.destroyed) return;
       if (!res.write(part)) await new Promise((resolve) => res.once('drain', resolve).once('close', resolve));
@@ -79,15 +93,23 @@ function documentRoutes(app: Express, assets: AssetService): void {
   const packed = express.raw({ type: 'application/octet-stream', limit: LIMITS.document });
   app.get('/api/assets/:id/document', async (req, res) => {
     const { revision, bytes } = await assets.document(req.params.id);
-    res.set({ 'X-Revision': String(revision), 'Cache-Control': 'no-store' }).type('application/octet-stream').send(bytes);
+    res
+      .set({ 'X-Revision': String(revision), 'Cache-Control': 'no-store' })
+      .type('application/octet-stream')
+      .send(bytes);
   });
   app.put('/api/assets/:id/document', packed, async (req, res) => {
     const base = Number(req.headers['x-base-revision']);
-    if (!Number.isInteger(base) || base < 1) throw new HalfLoopError('BAD_INPUT', 'A save says which revision it is based on.');
-    if (!Buffer.isBuffer(req.body)) throw new HalfLoopError('BAD_INPUT', 'A document is sent as application/octet-stream.');
+    if (!Number.isInteger(base) || base < 1)
+      throw new HalfLoopError('BAD_INPUT', 'A save says which revision it is based on.');
+    if (!Buffer.isBuffer(req.body))
+      throw new HalfLoopError('BAD_INPUT', 'A document is sent as application/octet-stream.');
     res.json(await assets.save(String(req.params.id), base, req.body));
   });
-  app.get('/api/assets/:id/versions', async (req, res) => void res.json({ versions: await assets.versions(req.params.id) }));
+  app.get(
+    '/api/assets/:id/versions',
+    async (req, res) => void res.json({ versions: await assets.versions(req.params.id) }),
+  );
   app.get('/api/assets/:id/versions/:version/thumbnail', async (req, res) => {
     const png = await assets.versionThumbnail(req.params.id, req.params.version);
     res.type('png').set('Cache-Control', 'private, max-age=31536000, immutable').send(png);
@@ -104,6 +126,9 @@ function pageRoutes(app: Express, page: string): void {
   app.use(express.static(page, { index: false }));
   const html = readFileSync(path.join(page, 'index.html'), 'utf8');
   app.get(/^\/(?!api\/)/, (_req, res) => {
-    res.set('Cache-Control', 'no-store').type('html').send(html.replaceAll('__NONCE__', nonceOf(res)));
+    res
+      .set('Cache-Control', 'no-store')
+      .type('html')
+      .send(html.replaceAll('__NONCE__', nonceOf(res)));
   });
 }

@@ -17,7 +17,8 @@ export function drawThumbnail(documentBytes: Uint8Array, sculptBytes: Uint8Array
   const { settings } = document;
   const sculpt = sculptBytes ? decodeSculpt(sculptBytes) : null;
   const meshes = document.pieces.map((p) => p.mesh);
-  if (settings.symmetry.on) for (const mesh of meshes) if (mesh.faceCount > 0) runOperator(mesh, makeReal, EMPTY_SELECTION, settings.symmetry);
+  if (settings.symmetry.on)
+    for (const mesh of meshes) if (mesh.faceCount > 0) runOperator(mesh, makeReal, EMPTY_SELECTION, settings.symmetry);
   const soups = meshes.map(soupFromMesh);
   const all = sculpt ? sculpt.positions : (soups[0]?.positions ?? new Float64Array(0));
   const raw = boxOf(all);
@@ -69,7 +70,8 @@ function segmentsOf(soup: PolygonSoup, placement: Placement): Float64Array {
   for (let f = 0; f + 1 < soup.faceStarts.length; f++)
     for (let c = soup.faceStarts[f]; c < soup.faceStarts[f + 1]; c++) {
       const next = c + 1 < soup.faceStarts[f + 1] ? c + 1 : soup.faceStarts[f];
-      for (const v of [soup.corners[c], soup.corners[next]]) out.push(placed[3 * v], placed[3 * v + 1], placed[3 * v + 2]);
+      for (const v of [soup.corners[c], soup.corners[next]])
+        out.push(placed[3 * v], placed[3 * v + 1], placed[3 * v + 2]);
     }
   return Float64Array.from(out);
 }

@@ -81,11 +81,24 @@ export const Assets = new EntitySchema<AssetRow>({
 });
 export const Revisions = new EntitySchema<RevisionRow>({
   name: 'revision',
-  columns: { assetId: { ...id, primary: true }, revision: { type: 'int', primary: true }, documentHash: hash, savedAt: time },
+  columns: {
+    assetId: { ...id, primary: true },
+    revision: { type: 'int', primary: true },
+    documentHash: hash,
+    savedAt: time,
+  },
 });
 export const Versions = new EntitySchema<VersionRow>({
   name: 'version',
-  columns: { id: { ...id, primary: true }, assetId: id, name, revision: { type: 'int' }, documentHash: hash, summary: { type: 'simple-json' }, createdAt: time },
+  columns: {
+    id: { ...id, primary: true },
+    assetId: id,
+    name,
+    revision: { type: 'int' },
+    documentHash: hash,
+    summary: { type: 'simple-json' },
+    createdAt: time,
+  },
 });
 export const Blobs = new EntitySchema<BlobRow>({
   name: 'blob',

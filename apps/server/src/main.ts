@@ -23,7 +23,12 @@ async function main(): Promise<void> {
   const heavy = new HeavyWork(path.join(here, 'heavyWorker.js'));
   const assets = new AssetService(db, blobs, heavy);
   if (process.env.HALF_LOOP_DEMO !== '0') await seedDemo(db, assets, blobs, heavy, (line) => console.log(line));
-  const hosts = new Set(['localhost', '127.0.0.1', '[::1]', ...(process.env.HALF_LOOP_HOSTS ?? '').split(',').filter(Boolean)]);
+  const hosts = new Set([
+    'localhost',
+    '127.0.0.1',
+    '[::1]',
+    ...(process.env.HALF_LOOP_HOSTS ?? '').split(',').filter(Boolean),
+  ]);
   const page = process.env.HALF_LOOP_PAGE ?? path.join(here, '../../web/dist');
   const server = createServer(createApp({ assets, blobs, log, page, hosts }));
   await new Promise<void>((resolve, reject) => server.once('error', reject).listen(port, host, resolve));

@@ -26,7 +26,8 @@ class FirstRooms1790000000000 implements MigrationInterface {
     for (const sql of tables) await q.query(sql);
   }
   async down(q: QueryRunner): Promise<void> {
-    for (const t of ['mark', 'thumbnail', 'version', 'revision', 'asset', 'chunk', '`blob`', 'project']) await q.query(`DROP TABLE ${t}`);
+    for (const t of ['mark', 'thumbnail', 'version', 'revision', 'asset', 'chunk', '`blob`', 'project'])
+      await q.query(`DROP TABLE ${t}`);
   }
 }
 

@@ -26,7 +26,13 @@ const TITLE: Record<ErrorCode, string> = {
 
 export function sendProblem(res: Response, error: HalfLoopError): void {
   const status = STATUS[error.code];
-  const problem: Problem = { type: 'about:blank', title: TITLE[error.code], status, detail: error.message, code: error.code };
+  const problem: Problem = {
+    type: 'about:blank',
+    title: TITLE[error.code],
+    status,
+    detail: error.message,
+    code: error.code,
+  };
   if (typeof error.details.revision === 'number') problem.revision = error.details.revision;
   res.status(status).type('application/problem+json').send(JSON.stringify(problem));
 }
@@ -37,9 +43,13 @@ export function problems(log: Logger): ErrorRequestHandler {
     if (res.headersSent) return next(error);
     if (error instanceof HalfLoopError && error.code !== 'INTERNAL') return sendProblem(res, error);
     const status = (error as { status?: number }).status;
-    if (status === 413) return sendProblem(res, new HalfLoopError('TOO_LARGE', 'The request is larger than can be taken.'));
+    if (status === 413)
+      return sendProblem(res, new HalfLoopError('TOO_LARGE', 'The request is larger than can be taken.'));
     if (status && status < 500) return sendProblem(res, new HalfLoopError('BAD_INPUT', 'The request cannot be read.'));
     log.error({ err: error, url: req.url }, 'unexpected error');
-    sendProblem(res, new HalfLoopError('INTERNAL', 'Something broke in the server; nothing was changed. Its log says more.'));
+    sendProblem(
+      res,
+      new HalfLoopError('INTERNAL', 'Something broke in the server; nothing was changed. Its log says more.'),
+    );
   };
 }

@@ -7,7 +7,13 @@ import { Marks } from './entities';
 import type { HeavyWork } from './HeavyWork';
 
 /** Makes the demo project, once in the life of a database: what a user deletes stays deleted. */
-export async function seedDemo(db: DataSource, assets: AssetService, blobs: BlobStore, heavy: HeavyWork, say: (line: string) => void): Promise<void> {
+export async function seedDemo(
+  db: DataSource,
+  assets: AssetService,
+  blobs: BlobStore,
+  heavy: HeavyWork,
+  say: (line: string) => void,
+): Promise<void> {
   const marks = db.getRepository(Marks);
   if (await marks.existsBy({ name: 'demo' })) return;
   say(`Making the demo project ${DEMO_PROJECT}: two sculpts, once, about half a minute …`);
@@ -15,7 +21,13 @@ export async function seedDemo(db: DataSource, assets: AssetService, blobs: Blob
   const project = await assets.createProject(DEMO_PROJECT);
   for (const { name, sculpt, document } of made) {
     const stored = await Promise.all([blobs.putBytes(sculpt), blobs.putBytes(gzipSync(document))]);
-    const card = await assets.create({ projectId: project.id, name, sculpt: stored[0].hash, original: null, document: stored[1].hash });
+    const card = await assets.create({
+      projectId: project.id,
+      name,
+      sculpt: stored[0].hash,
+      original: null,
+      document: stored[1].hash,
+    });
     await assets.thumbnail(card.id);
   }
   await marks.insert({ name: 'demo' });

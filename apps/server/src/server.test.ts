@@ -37,7 +37,12 @@ beforeAll(async () => {
   db = await openDatabase(inject('databaseUrl'));
   blobs = new BlobStore(db);
   heavy = new HeavyWork(worker);
-  const app = createApp({ assets: new AssetService(db, blobs, heavy), blobs, log: pino({ level: 'silent' }), page: folder });
+  const app = createApp({
+    assets: new AssetService(db, blobs, heavy),
+    blobs,
+    log: pino({ level: 'silent' }),
+    page: folder,
+  });
   server = createServer(app);
   await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
   base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
@@ -48,30 +53,59 @@ afterAll(async () => {
   await db.destroy();
 });
 
-const json = async (method: string, url: string, body?: unknown): Promise<{ status: number; body: Record<string, never> & { [k: string]: unknown } }> => {
-  const res = await fetch(base + url, { method, ...(body ? { body: JSON.stringify(body), headers: { 'content-type': 'application/json' } } : {}) });
+const json = async (
+  method: string,
+  url: string,
+  body?: unknown,
+): Promise<{ status: number; body: Record<string, never> & { [k: string]: unknown } }> => {
+  const res = await fetch(base + url, {
+    method,
+    ...(body ? { body: JSON.stringify(body), headers: { 'content-type': 'application/json' } } : {}),
+  });
   const text = await res.text();
   return { status: res.status, body: text ? JSON.parse(text) : {} };
 };
 const upload = async (bytes: Uint8Array): Promise<string> => {
-  const res = await fetch(`${base}/api/blobs`, { method: 'POST', body: Uint8Array.from(bytes), headers: { 'content-type': 'application/octet-stream' } });
+  const res = await fetch(`${base}/api/blobs`, {
+    method: 'POST',
+    body: Uint8Array.from(bytes),
+    headers: { 'content-type': 'application/octet-stream' },
+  });
   return ((await res.json()) as { hash: string }).hash;
 };
 const save = (id: string, revision: number, bytes: Uint8Array): Promise<Response> =>
-  fetch(`${base}/api/assets/${id}/document`, { method: 'PUT', body: Uint8Array.from(bytes), headers: { 'content-type': 'application/octet-stream', 'x-base-revision': String(revision) } });
+  fetch(`${base}/api/assets/${id}/document`, {
+    method: 'PUT',
+    body: Uint8Array.from(bytes),
+    headers: { 'content-type': 'application/octet-stream', 'x-base-revision': String(revision) },
+  });
 
 function packed(faces: number): Uint8Array {
   const mesh = new PolyMesh();
   for (let i = 0; i < faces; i++) addFace(mesh, [0, 1, 2].map((k) => addVertex(mesh, [i + k / 2, k === 1 ? 1 : 0, i / 9]))); // prettier-ignore
   const piece = { id: 'p', name: 'Low-poly', visible: true, mesh };
-  return gzipSync(encodeDocument({ settings: DEFAULT_SETTINGS, done: [], pieces: [piece] }, { stage: 'lay', faces, budget: 2000, needsALook: 0 }));
+  return gzipSync(
+    encodeDocument(
+      { settings: DEFAULT_SETTINGS, done: [], pieces: [piece] },
+      { stage: 'lay', faces, budget: 2000, needsALook: 0 },
+    ),
+  );
 }
-const sculpt = encodeSculpt({ positions: Float32Array.of(0, 0, 0, 4, 0, 0, 0, 4, 0, 0, 0, 4), indices: Uint32Array.of(0, 2, 1, 0, 1, 3, 1, 2, 3, 2, 0, 3) });
+const sculpt = encodeSculpt({
+  positions: Float32Array.of(0, 0, 0, 4, 0, 0, 0, 4, 0, 0, 0, 4),
+  indices: Uint32Array.of(0, 2, 1, 0, 1, 3, 1, 2, 3, 2, 0, 3),
+});
 
 async function makeAsset(name = 'Limpet'): Promise<AssetCard> {
   const project = await json('POST', '/api/projects', { name: 'Rock pool' });
   const [s, d] = await Promise.all([upload(sculpt), upload(packed(1))]);
-  const { status, body } = await json('POST', '/api/assets', { projectId: project.body.id, name, sculpt: s, original: { hash: s, fileName: 'a.ply' }, document: d });
+  const { status, body } = await json('POST', '/api/assets', {
+    projectId: project.body.id,
+    name,
+    sculpt: s,
+    original: { hash: s, fileName: 'a.ply' },
+    document: d,
+  });
   expect(status).toBe(201);
   return body as unknown as AssetCard;
 }
@@ -92,7 +126,10 @@ describe('blobs', () => {
   it('leave nothing behind when an upload is cut off or too large', async () => {
     const before = await db.getRepository(Chunks).count();
     await new Promise<void>((resolve) => {
-      const req = request(`${base}/api/blobs`, { method: 'POST', headers: { 'content-type': 'application/octet-stream', 'content-length': 9e6 } });
+      const req = request(`${base}/api/blobs`, {
+        method: 'POST',
+        headers: { 'content-type': 'application/octet-stream', 'content-length': 9e6 },
+      });
       req.on('error', () => resolve());
       req.write(Buffer.alloc(3_000_000, 5), () => setTimeout(() => req.destroy(new Error('gone')), 300));
     });
@@ -124,7 +161,9 @@ describe('assets', () => {
     const png = decode(new Uint8Array(await res.arrayBuffer()));
     expect([png.width, png.height]).toEqual([480, 320]);
     expect(new Set(png.data).size).toBeGreaterThan(30);
-    expect((await json('PATCH', `/api/assets/${asset.id}`, { name: '  Whelk ' })).body).toMatchObject({ name: 'Whelk' });
+    expect((await json('PATCH', `/api/assets/${asset.id}`, { name: '  Whelk ' })).body).toMatchObject({
+      name: 'Whelk',
+    });
     expect((await fetch(`${base}/api/assets/${asset.id}`, { method: 'DELETE' })).status).toBe(204);
     expect((await json('GET', `/api/assets/${asset.id}`)).status).toBe(404);
   });
@@ -132,7 +171,8 @@ describe('assets', () => {
   it('are not made from a damaged sculpt or document', async () => {
     const project = await json('POST', '/api/projects', { name: 'x' });
     const [bad, good, document] = await Promise.all([upload(sculpt.slice(0, -4)), upload(sculpt), upload(packed(1))]);
-    const make = (s: string, d: string): ReturnType<typeof json> => json('POST', '/api/assets', { projectId: project.body.id, name: 'n', sculpt: s, original: null, document: d });
+    const make = (s: string, d: string): ReturnType<typeof json> =>
+      json('POST', '/api/assets', { projectId: project.body.id, name: 'n', sculpt: s, original: null, document: d });
     expect(await make(bad, document)).toMatchObject({ status: 422, body: { code: 'BAD_FILE' } });
     expect(await make(good, good)).toMatchObject({ status: 422, body: { code: 'BAD_FILE' } });
     expect((await json('POST', '/api/assets', { name: '' })).body).toMatchObject({ code: 'BAD_INPUT' });
@@ -155,7 +195,10 @@ describe('documents', () => {
     const { document, summary } = decodeDocument(gunzipSync(await res.arrayBuffer()));
     expect(document.pieces[0].mesh.faceCount).toBe(summary.faces);
     expect((await save(id, 3, Buffer.from('not gzip'))).status).toBe(422);
-    expect((await json('GET', `/api/assets/${id}`)).body).toMatchObject({ revision: 3, summary: { faces: summary.faces } });
+    expect((await json('GET', `/api/assets/${id}`)).body).toMatchObject({
+      revision: 3,
+      summary: { faces: summary.faces },
+    });
   });
 
   it('are kept as versions by name, also beside the saved one', async () => {
@@ -164,12 +207,18 @@ describe('documents', () => {
     const mine = await upload(packed(9));
     await json('POST', `/api/assets/${id}/versions`, { name: 'mine', document: mine });
     const { body } = await json('GET', `/api/assets/${id}/versions`);
-    expect(body.versions).toMatchObject([{ name: 'mine', summary: { faces: 9 }, document: mine }, { name: 'limpet-01', revision: 1 }]);
+    expect(body.versions).toMatchObject([
+      { name: 'mine', summary: { faces: 9 }, document: mine },
+      { name: 'limpet-01', revision: 1 },
+    ]);
   });
 
   it('thin out by minute, hour and day, the newest always kept', () => {
     const now = 1e12;
-    const saves = [1, 2, 3, 200, 4000, 4030, 90_000, 90_500, 100_000].map((age, i) => ({ revision: 100 - i, savedAt: new Date(now - age * 1000) }));
+    const saves = [1, 2, 3, 200, 4000, 4030, 90_000, 90_500, 100_000].map((age, i) => ({
+      revision: 100 - i,
+      savedAt: new Date(now - age * 1000),
+    }));
     expect(thinned(saves, now).map((s) => s.revision)).toEqual([99, 98, 95, 93]);
     expect(thinned(saves.slice(0, 1), now)).toEqual([]);
   });
@@ -178,7 +227,9 @@ describe('documents', () => {
 describe('the network edge', () => {
   const raw = (headers: Record<string, string>, method = 'GET'): Promise<number> =>
     new Promise((resolve, reject) => {
-      request(`${base}/api/library`, { method, headers }, (res) => resolve(res.resume().statusCode ?? 0)).on('error', reject).end();
+      request(`${base}/api/library`, { method, headers }, (res) => resolve(res.resume().statusCode ?? 0))
+        .on('error', reject)
+        .end();
     });
   it('answers only its own host names and its own page', async () => {
     expect(await raw({})).toBe(200);

@@ -39,7 +39,14 @@ export type BlobReceipt = z.infer<typeof BlobReceipt>;
 export const SaveReceipt = z.object({ revision: z.int(), hash: Hash, savedAt: z.string() });
 export type SaveReceipt = z.infer<typeof SaveReceipt>;
 
-export const VersionCard = z.object({ id: Id, name: Name, revision: z.int(), document: Hash, summary: Summary, createdAt: z.string() });
+export const VersionCard = z.object({
+  id: Id,
+  name: Name,
+  revision: z.int(),
+  document: Hash,
+  summary: Summary,
+  createdAt: z.string(),
+});
 export type VersionCard = z.infer<typeof VersionCard>;
 export const VersionsResponse = z.object({ versions: z.array(VersionCard) });
 /** A version is the document at a revision, or a document that was uploaded before. */

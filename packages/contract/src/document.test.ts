@@ -6,7 +6,10 @@ const summary: Summary = { stage: 'lay', faces: 1, budget: 2000, needsALook: 3 }
 function bytes(): Uint8Array {
   const mesh = new PolyMesh();
   addFace(mesh, [0, 1, 2].map((i) => addVertex(mesh, [i, i * i, 0]))); // prettier-ignore
-  return encodeDocument({ settings: DEFAULT_SETTINGS, done: ['gather'], pieces: [{ id: 'p', name: 'Low-poly', visible: true, mesh }] }, summary);
+  return encodeDocument(
+    { settings: DEFAULT_SETTINGS, done: ['gather'], pieces: [{ id: 'p', name: 'Low-poly', visible: true, mesh }] },
+    summary,
+  );
 }
 
 describe('the document', () => {

@@ -97,6 +97,7 @@ export function decodeDocument(bytes: Uint8Array): { document: AssetDocument; su
 export function readSummary(bytes: Uint8Array): Summary {
   const { header, at } = readHeader(bytes);
   const need = header.pieces.reduce((n, p) => n + pad8(p.bytes), at);
-  if (need !== bytes.length) throw new HalfLoopError('BAD_FILE', 'This is not a saved asset: its length does not fit its header.');
+  if (need !== bytes.length)
+    throw new HalfLoopError('BAD_FILE', 'This is not a saved asset: its length does not fit its header.');
   return header.summary;
 }

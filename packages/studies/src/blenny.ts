@@ -5,7 +5,8 @@ import { latticeNoise } from './noise';
 import { ball, blend, carve, common, cone, ellipsoid } from './sdf';
 import { surfaceNets } from './surfaceNets';
 
-const trunk = (x: number, y: number, z: number): number => cone(x * 1.12, y, z, [0, 6.0, 0], [0, 5.6, -9.5], 3.35, 2.35);
+const trunk = (x: number, y: number, z: number): number =>
+  cone(x * 1.12, y, z, [0, 6.0, 0], [0, 5.6, -9.5], 3.35, 2.35);
 const cut = (z: number): number => -(z + 8.6);
 const belly = (x: number, y: number, z: number): number => ellipsoid(x, y - 3.6, z + 3.2, 2.4, 1.6, 4.6);
 /** The pebble that the bust stands on, with its neck. */

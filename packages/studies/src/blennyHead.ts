@@ -25,7 +25,8 @@ export const cheek = (x: number, y: number, z: number): number => ball(x - 2.0, 
 export const chin = (x: number, y: number, z: number): number => ellipsoid(x, y - 3.2, z - 2.9, 2.0, 0.95, 2.1);
 export const nape = (x: number, y: number, z: number): number => ellipsoid(x, y - 9.2, z + 0.4, 0.75, 0.9, 2.4);
 
-export const socket = (x: number, y: number, z: number): number => ball(x - EYE.x - 0.35, y - EYE.y - 0.12, z - EYE.z - 0.22, 1.52);
+export const socket = (x: number, y: number, z: number): number =>
+  ball(x - EYE.x - 0.35, y - EYE.y - 0.12, z - EYE.z - 0.22, 1.52);
 export function eyeball(x: number, y: number, z: number): number {
   const [out, up, side] = eyeFrame(x, y, z);
   const globe = ball(out, up, side, EYE.radius);
@@ -65,18 +66,25 @@ export function browTuft(x: number, y: number, z: number): number {
 }
 export const nostril = (x: number, y: number, z: number): number =>
   carve(
-    blend(cone(x, y, z, [0.85, 6.9, 4.3], [1.05, 7.35, 5.25], 0.36, 0.27), cone(x, y, z, [1.05, 7.3, 5.1], [1.3, 8.2, 5.35], 0.13, 0.12), 0.15),
+    blend(
+      cone(x, y, z, [0.85, 6.9, 4.3], [1.05, 7.35, 5.25], 0.36, 0.27),
+      cone(x, y, z, [1.05, 7.3, 5.1], [1.3, 8.2, 5.35], 0.13, 0.12),
+      0.15,
+    ),
     ball(x - 1.06, y - 7.38, z - 5.42, 0.2),
     0.06,
   );
 
 /** How far the mouth's line hangs below its middle, by distance from the midline. */
 const droop = (x: number): number => 0.085 * x * x - 0.1 * x;
-const lipArc = (x: number, y: number, z: number, R: number, r: number): number => ring(x * 0.95, (z - 2.05) * 0.84, y, R, r, 0.85);
+const lipArc = (x: number, y: number, z: number, R: number, r: number): number =>
+  ring(x * 0.95, (z - 2.05) * 0.84, y, R, r, 0.85);
 
-export const upperLip = (x: number, y: number, z: number): number => lipArc(x, y - 5.12 + droop(x), z, 2.82, 0.5 + 0.05 * Math.cos(x * 1.8));
+export const upperLip = (x: number, y: number, z: number): number =>
+  lipArc(x, y - 5.12 + droop(x), z, 2.82, 0.5 + 0.05 * Math.cos(x * 1.8));
 export const lowerLip = (x: number, y: number, z: number): number => lipArc(x, y - 4.08 + droop(x), z, 2.66, 0.52);
-export const mouth = (x: number, y: number, z: number): number => ellipsoid(x, y - 4.6 + droop(x), z - 3.0, 2.75, 0.3, 2.75);
+export const mouth = (x: number, y: number, z: number): number =>
+  ellipsoid(x, y - 4.6 + droop(x), z - 3.0, 2.75, 0.3, 2.75);
 /** The comb of teeth behind the lips. */
 export function teeth(x: number, y: number, z: number): number {
   const angle = Math.atan2(x * 0.95, (z - 2.05) * 0.84);

@@ -14,7 +14,8 @@ const FACES = [0, 1, 2].flatMap((axis) =>
     return [[0, 0], [1, 0], [1, 1], [0, 1]].map(([a, b]) => (side << axis) | (a << u) | (b << v)); // prettier-ignore
   }),
 );
-const edgeBetween = (a: number, b: number): number => CUBE_EDGES.findIndex(([p, q]) => (p === a && q === b) || (p === b && q === a));
+const edgeBetween = (a: number, b: number): number =>
+  CUBE_EDGES.findIndex(([p, q]) => (p === a && q === b) || (p === b && q === a));
 const FACE_EDGES = FACES.map((corners) => corners.map((c, i) => edgeBetween(c, corners[(i + 1) % 4])));
 
 const known = new Map<number, Int8Array>();
@@ -35,7 +36,8 @@ export function cubeLoops(inside: number): Int8Array {
     const edges = FACE_EDGES[f];
     const cut = edges.filter((e) => crossed[e]);
     if (cut.length === 2) parent[find(cut[0])] = find(cut[1]);
-    else if (cut.length === 4) corners.forEach((c, i) => isIn(c) && (parent[find(edges[i])] = find(edges[(i + 3) % 4])));
+    else if (cut.length === 4)
+      corners.forEach((c, i) => isIn(c) && (parent[find(edges[i])] = find(edges[(i + 3) % 4])));
   });
   const roots = [...new Set(crossed.flatMap((c, e) => (c ? [find(e)] : [])))];
   const loops = Int8Array.from(CUBE_EDGES, (_, e) => (crossed[e] ? roots.indexOf(find(e)) : -1));

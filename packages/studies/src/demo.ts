@@ -21,7 +21,13 @@ const ASSETS: Readonly<Record<string, DemoAsset>> = {
     sculpt: () => blenny(),
     lowPoly: blennyRings,
     document: {
-      settings: { ...DEFAULT_SETTINGS, symmetry: { on: true, axis: 'x', offset: 0 }, purpose: 'bends', seenHeight: 430, budget: 2400 },
+      settings: {
+        ...DEFAULT_SETTINGS,
+        symmetry: { on: true, axis: 'x', offset: 0 },
+        purpose: 'bends',
+        seenHeight: 430,
+        budget: 2400,
+      },
       done: ['gather'],
     },
     summary: { stage: 'lay' },
@@ -51,7 +57,12 @@ export function demoAsset(name: string): { sculpt: Uint8Array; document: Uint8Ar
     sculpt: bytes,
     document: encodeDocument(
       { ...document, pieces: [piece] },
-      { ...summary, faces: counts.faces, budget: settings.budget, needsALook: counts.openEdges + counts.ngons + counts.poles.sixPlus },
+      {
+        ...summary,
+        faces: counts.faces,
+        budget: settings.budget,
+        needsALook: counts.openEdges + counts.ngons + counts.poles.sixPlus,
+      },
     ),
   };
 }

@@ -1,7 +1,10 @@
 import { vertexNormals, type TriangleData } from '@half-loop/core/surface';
 
 /** Moves each point along its normal by what `height` says, in cm: the fine detail of a sculpt. */
-export function displace({ positions, indices }: TriangleData, height: (x: number, y: number, z: number) => number): TriangleData {
+export function displace(
+  { positions, indices }: TriangleData,
+  height: (x: number, y: number, z: number) => number,
+): TriangleData {
   const normals = vertexNormals(positions, indices);
   const out = positions.slice();
   for (let v = 0; v < out.length; v += 3) {

@@ -98,7 +98,11 @@ function bladder(x: number, y: number, z: number, { at, axis, size }: Spot): num
   const far = Math.hypot(x - bulb[0], y - bulb[1], z - bulb[2]);
   if (far > 9) return far - 7;
   const stalk = cone(x, y, z, at, neck, 0.36, 0.28);
-  const pear = blend(cone(x, y, z, neck, bulb, 0.28, size * 0.72), ball(x - bulb[0], y - bulb[1], z - bulb[2], size), 0.4);
+  const pear = blend(
+    cone(x, y, z, neck, bulb, 0.28, size * 0.72),
+    ball(x - bulb[0], y - bulb[1], z - bulb[2], size),
+    0.4,
+  );
   const grip = cone(x, y, z, bulb, top, 0.4, 0.24);
   return blend(blend(blend(stalk, pear, 0.3), grip, 0.3), blade(x, y, z, top, axis, size), 0.25);
 }
@@ -113,10 +117,15 @@ function blade(x: number, y: number, z: number, root: number[], axis: number[], 
   const bow = -0.866 * out + 0.5 * dy + 0.06 * along * along;
   const across = dx * oz - dz * ox;
   const wave = 0.16 * Math.sin(along * 2.1) * Math.abs(across);
-  const width = 1.15 * size * Math.sqrt(Math.max(0.02, Math.sin(Math.PI * Math.min(1, Math.max(0, 0.06 + (0.94 * along) / length)))));
+  const width =
+    1.15 *
+    size *
+    Math.sqrt(Math.max(0.02, Math.sin(Math.PI * Math.min(1, Math.max(0, 0.06 + (0.94 * along) / length)))));
   const rib = 0.14 * Math.max(0, 1 - Math.abs(across) / 0.3);
   const sheet = Math.abs(bow + wave) - 0.2 - rib;
-  return common(common(sheet, (Math.abs(across) - width) * 0.8, 0.2), Math.max(along - length, -along - 0.2), 0.2) * 0.85;
+  return (
+    common(common(sheet, (Math.abs(across) - width) * 0.8, 0.2), Math.max(along - length, -along - 0.2), 0.2) * 0.85
+  );
 }
 
 /** The holdfast: a disc and nine forked claws that grip the floor. */
@@ -131,7 +140,10 @@ function holdfast(x: number, y: number, z: number): number {
     const [bx, bz] = [Math.cos(a - 0.2), Math.sin(a - 0.2)];
     const claw = blend(
       cone(x, y, z, [cx * 0.9, 1.7, cz * 0.9], knee, 0.62, 0.46),
-      Math.min(cone(x, y, z, knee, [ax * far, 0.26, az * far], 0.42, 0.24), cone(x, y, z, knee, [bx * far * 0.85, 0.26, bz * far * 0.85], 0.38, 0.22)),
+      Math.min(
+        cone(x, y, z, knee, [ax * far, 0.26, az * far], 0.42, 0.24),
+        cone(x, y, z, knee, [bx * far * 0.85, 0.26, bz * far * 0.85], 0.38, 0.22),
+      ),
       0.3,
     );
     d = blend(d, claw, 0.45);
@@ -143,7 +155,8 @@ function holdfast(x: number, y: number, z: number): number {
 export function kelpField(x: number, y: number, z: number): number {
   const at = local(x, y, z, spine);
   let d = blend(stem(at), frill(at), 0.3);
-  for (const spot of SUCKERS) if (Math.abs(spot.s - at.s) < 2.5) d = blend(d, sucker(x, y, z, spot), 0.14 * spot.size + 0.04);
+  for (const spot of SUCKERS)
+    if (Math.abs(spot.s - at.s) < 2.5) d = blend(d, sucker(x, y, z, spot), 0.14 * spot.size + 0.04);
   for (const spot of BLADDERS) d = blend(d, bladder(x, y, z, spot), 0.35);
   return y < 6 ? blend(d, holdfast(x, y, z), 0.8) : d;
 }
@@ -152,5 +165,8 @@ export function kelpField(x: number, y: number, z: number): number {
 export function kelp(cell = 0.2): TriangleData {
   const base = surfaceNets(kelpField, { min: [-14, -1.2, -13], max: [25, 38, 14], cell, slack: 1.9 });
   const grain = latticeNoise(19);
-  return displace(base, (x, y, z) => 0.05 * grain(x * 1.1, y * 0.55, z * 1.1) + 0.025 * grain(x * 2.6, y * 2.6, z * 2.6));
+  return displace(
+    base,
+    (x, y, z) => 0.05 * grain(x * 1.1, y * 0.55, z * 1.1) + 0.025 * grain(x * 2.6, y * 2.6, z * 2.6),
+  );
 }

@@ -80,10 +80,15 @@ export function kelpTube(surface: SculptSurface): PolyMesh {
       }),
     );
   }
-  const nearest = (p: Vec3): Vec3 => centres.reduce((a, b) => (Math.hypot(...sub(p, b)) < Math.hypot(...sub(p, a)) ? b : a));
+  const nearest = (p: Vec3): Vec3 =>
+    centres.reduce((a, b) => (Math.hypot(...sub(p, b)) < Math.hypot(...sub(p, a)) ? b : a));
   const ids = layRows(mesh, rows, true, (p) => sub(p, nearest(p)));
   const last = ids.length - 1;
-  for (const [ring, out] of [[ids[0], sub(centres[0], centres[1])], [ids[last], sub(centres[last], centres[last - 1])]] as const) // prettier-ignore
+  for (const [ring, out] of [
+    [ids[0], sub(centres[0], centres[1])],
+    [ids[last], sub(centres[last], centres[last - 1])],
+  ] as const)
+    // prettier-ignore
     for (let k = 0; k < SIDES / 2 - 1; k++)
       layQuad(mesh, [ring[k], ring[k + 1], ring[SIDES - 2 - k], ring[SIDES - 1 - k]], () => out);
   return mesh;

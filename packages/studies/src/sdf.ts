@@ -23,7 +23,15 @@ export function ellipsoid(x: number, y: number, z: number, a: number, b: number,
 }
 
 /** A capsule from p to q whose radius goes from r to s. */
-export function cone(x: number, y: number, z: number, p: readonly number[], q: readonly number[], r: number, s: number): number {
+export function cone(
+  x: number,
+  y: number,
+  z: number,
+  p: readonly number[],
+  q: readonly number[],
+  r: number,
+  s: number,
+): number {
   const bx = q[0] - p[0], by = q[1] - p[1], bz = q[2] - p[2]; // prettier-ignore
   const ax = x - p[0], ay = y - p[1], az = z - p[2]; // prettier-ignore
   const t = Math.max(0, Math.min(1, (ax * bx + ay * by + az * bz) / (bx * bx + by * by + bz * bz)));

@@ -5,7 +5,11 @@ import { SculptSurface, type TriangleData } from '@half-loop/core/surface';
 import { blenny, blennyRings, kelp, kelpTube } from '.';
 
 const info = ({ positions, indices }: TriangleData): ReturnType<typeof soupInfo> =>
-  soupInfo({ positions: Float64Array.from(positions), faceStarts: triangleStarts(indices.length / 3), corners: indices });
+  soupInfo({
+    positions: Float64Array.from(positions),
+    faceStarts: triangleStarts(indices.length / 3),
+    corners: indices,
+  });
 
 describe('the Blenny bust', () => {
   const sculpt = blenny(0.3);
@@ -40,7 +44,11 @@ describe('the Kelp tendril', () => {
     let volume = 0;
     for (const f of mesh.faces()) {
       const [a, b, c, d] = mesh.faceVertices(f).map((v) => mesh.point(v));
-      for (const [p, q, r] of [[a, b, c], [a, c, d]]) // prettier-ignore
+      for (const [p, q, r] of [
+        [a, b, c],
+        [a, c, d],
+      ])
+        // prettier-ignore
         volume += (p[0] * (q[1] * r[2] - q[2] * r[1]) + p[1] * (q[2] * r[0] - q[0] * r[2]) + p[2] * (q[0] * r[1] - q[1] * r[0])) / 6;
     }
     expect(volume).toBeGreaterThan(50);

@@ -30,7 +30,8 @@ export function surfaceNets(field: Field, { min, max, cell, slack = 1.6 }: NetOp
     const loops = crossings(values, at, i, j, k);
     if (loops.length === 0) return;
     firstPoint[at(i, j, k)] = points.length / 3;
-    for (const p of loops) points.push(...onto(field, [min[0] + p[0] * cell, min[1] + p[1] * cell, min[2] + p[2] * cell], cell));
+    for (const p of loops)
+      points.push(...onto(field, [min[0] + p[0] * cell, min[1] + p[1] * cell, min[2] + p[2] * cell], cell));
   });
   const indices = stitch({ values, firstPoint, active, at, points });
   return largestPiece(Float32Array.from(points), indices);
@@ -125,7 +126,11 @@ interface Net {
 function stitch({ values, firstPoint, active, at, points }: Net): Uint32Array {
   const out: number[] = [];
   const far = (a: number, b: number): number =>
-    Math.hypot(points[3 * a] - points[3 * b], points[3 * a + 1] - points[3 * b + 1], points[3 * a + 2] - points[3 * b + 2]);
+    Math.hypot(
+      points[3 * a] - points[3 * b],
+      points[3 * a + 1] - points[3 * b + 1],
+      points[3 * a + 2] - points[3 * b + 2],
+    );
   const pointOf = (i: number, j: number, k: number, edge: number): number => {
     if (i < 0 || j < 0 || k < 0) return -1;
     const first = firstPoint[at(i, j, k)];
@@ -137,7 +142,13 @@ function stitch({ values, firstPoint, active, at, points }: Net): Uint32Array {
       const [a, b, c] = [0, 1, 2].map((d) => (d === axis ? 1 : 0));
       if (here === values[at(i + a, j + b, k + c)] < 0) continue;
       const [u, v] = axis === 1 ? [2, 0] : axis === 0 ? [1, 2] : [0, 1];
-      const ids = [[1, 1], [0, 1], [0, 0], [1, 0]].map(([du, dv]) => { // prettier-ignore
+      const ids = [
+        [1, 1],
+        [0, 1],
+        [0, 0],
+        [1, 0],
+      ].map(([du, dv]) => {
+        // prettier-ignore
         const back = [0, 0, 0];
         back[u] = du;
         back[v] = dv;
@@ -168,7 +179,9 @@ function largestPiece(positions: Float32Array, indices: Uint32Array): TriangleDa
   for (let t = 0; t < indices.length; t += 3) sizes.set(find(indices[t]), (sizes.get(find(indices[t])) ?? 0) + 1);
   const best = [...sizes].reduce((a, b) => (b[1] > a[1] ? b : a))[0];
   const packed = new Map<number, number>();
-  const kept = indices.filter((v) => find(v) === best).map((v) => packed.get(v) ?? (packed.set(v, packed.size), packed.size - 1));
+  const kept = indices
+    .filter((v) => find(v) === best)
+    .map((v) => packed.get(v) ?? (packed.set(v, packed.size), packed.size - 1));
   const points = new Float32Array(3 * packed.size);
   for (const [v, n] of packed) points.set(positions.subarray(3 * v, 3 * v + 3), 3 * n);
   return { positions: points, indices: kept };

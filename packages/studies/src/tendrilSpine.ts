@@ -25,7 +25,15 @@ function bend(s: number): number {
 export function tendrilSpine(): Spine {
   const step = LENGTH / (COUNT - 1);
   const make = (): Float64Array => new Float64Array(3 * COUNT);
-  const spine: Spine = { count: COUNT, step, length: LENGTH, point: make(), tangent: make(), normal: make(), binormal: make() };
+  const spine: Spine = {
+    count: COUNT,
+    step,
+    length: LENGTH,
+    point: make(),
+    tangent: make(),
+    normal: make(),
+    binormal: make(),
+  };
   let p = [0, 1.6, 0],
     t = [0.12, 0.99, 0.05],
     n = [1, 0, 0];

@@ -87,7 +87,17 @@ const Wide = styled(Aria.TextField)`
   margin: 8px 0;
 `;
 
-export function TextBox({ label, value, onChange, autoFocus }: { label: string; value: string; onChange: (v: string) => void; autoFocus?: boolean }): ReactNode {
+export function TextBox({
+  label,
+  value,
+  onChange,
+  autoFocus,
+}: {
+  label: string;
+  value: string;
+  onChange: (v: string) => void;
+  autoFocus?: boolean;
+}): ReactNode {
   return (
     <Wide value={value} onChange={onChange} autoFocus={autoFocus} maxLength={120}>
       <Aria.Label>{label}</Aria.Label>
@@ -109,7 +119,15 @@ interface NumberProps {
 /** A typed number with its unit. */
 export function NumberBoxField({ label, value, onChange, min, max, step, unit, digits = 2 }: NumberProps): ReactNode {
   return (
-    <Aria.NumberField value={value} onChange={(v) => Number.isFinite(v) && onChange(v)} minValue={min} maxValue={max} step={step} formatOptions={{ maximumFractionDigits: digits, useGrouping: true }} isWheelDisabled>
+    <Aria.NumberField
+      value={value}
+      onChange={(v) => Number.isFinite(v) && onChange(v)}
+      minValue={min}
+      maxValue={max}
+      step={step}
+      formatOptions={{ maximumFractionDigits: digits, useGrouping: true }}
+      isWheelDisabled
+    >
       <Field>
         <Aria.Label>{unit ? `${label} (${unit})` : label}</Aria.Label>
         <NumberBox />
@@ -208,7 +226,17 @@ const SwitchRoot = styled(Aria.Switch)`
     outline: none;
   }
 `;
-export function Toggle({ label, value, onChange, keys }: { label: string; value: boolean; onChange: (v: boolean) => void; keys?: string }): ReactNode {
+export function Toggle({
+  label,
+  value,
+  onChange,
+  keys,
+}: {
+  label: string;
+  value: boolean;
+  onChange: (v: boolean) => void;
+  keys?: string;
+}): ReactNode {
   return (
     <SwitchRoot isSelected={value} onChange={onChange}>
       <span>
@@ -281,7 +309,15 @@ const Tint = styled.div`
     background: none;
   }
 `;
-export function ColourBox({ label, value, onChange }: { label: string; value: string; onChange: (v: string) => void }): ReactNode {
+export function ColourBox({
+  label,
+  value,
+  onChange,
+}: {
+  label: string;
+  value: string;
+  onChange: (v: string) => void;
+}): ReactNode {
   const id = useId();
   return (
     <Tint>

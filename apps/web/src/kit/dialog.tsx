@@ -50,7 +50,12 @@ interface Props {
 /** A question or a list over the page; never over the model without being asked for. */
 export function DialogBox({ title, isOpen, onClose, width = 460, dismissable = true, children }: Props): ReactNode {
   return (
-    <Backdrop isOpen={isOpen} onOpenChange={(open) => !open && onClose()} isDismissable={dismissable} isKeyboardDismissDisabled={!dismissable}>
+    <Backdrop
+      isOpen={isOpen}
+      onOpenChange={(open) => !open && onClose()}
+      isDismissable={dismissable}
+      isKeyboardDismissDisabled={!dismissable}
+    >
       <Frame style={{ maxWidth: width }}>
         <Inner aria-label={title}>
           <h2>{title}</h2>

@@ -10,7 +10,9 @@ const corners = (n: number, turn: number): string =>
 /** A pole's shape: triangle, pentagon or hexagon, the same in the view, the ledger and every report. */
 export function PoleShape({ kind, size = 16 }: { kind: 'three' | 'five' | 'sixPlus'; size?: number }): ReactNode {
   const theme = useTheme();
-  const [n, colour, turn] = { three: [3, theme.pole3, 0], five: [5, theme.pole5, 0], sixPlus: [6, theme.pole6, 0] }[kind] as [number, string, number];
+  const [n, colour, turn] = { three: [3, theme.pole3, 0], five: [5, theme.pole5, 0], sixPlus: [6, theme.pole6, 0] }[
+    kind
+  ] as [number, string, number];
   return (
     <svg width={size} height={size} viewBox="0 0 16 16" aria-hidden>
       <polygon points={corners(n, turn)} fill={colour} />

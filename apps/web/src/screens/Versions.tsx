@@ -48,11 +48,19 @@ export default function Versions(): ReactNode {
         </p>
         {isPending && <Note role="status">Looking up the versions …</Note>}
         {error && <p role="alert">{messageOf(error)}</p>}
-        {data?.versions.length === 0 && <Note>No version saved yet. In the workbench, stop Ship, card Version, you save one under a name.</Note>}
+        {data?.versions.length === 0 && (
+          <Note>No version saved yet. In the workbench, stop Ship, card Version, you save one under a name.</Note>
+        )}
         <List>
           {data?.versions.map((v) => (
             <li key={v.id}>
-              <img src={`/api/assets/${id}/versions/${v.id}/thumbnail`} alt={`Version ${v.name}`} width={210} height={140} loading="lazy" />
+              <img
+                src={`/api/assets/${id}/versions/${v.id}/thumbnail`}
+                alt={`Version ${v.name}`}
+                width={210}
+                height={140}
+                loading="lazy"
+              />
               <div>
                 <h2>{v.name}</h2>
                 <Note>
@@ -62,7 +70,9 @@ export default function Versions(): ReactNode {
                   faces · {STAGE_NAMES[v.summary.stage]} · {timeText(v.createdAt)}
                 </Note>
               </div>
-              <Button onPress={() => void navigate(`/a/${id}/${v.summary.stage}?restore=${v.id}`)}>Restore “{v.name}”</Button>
+              <Button onPress={() => void navigate(`/a/${id}/${v.summary.stage}?restore=${v.id}`)}>
+                Restore “{v.name}”
+              </Button>
             </li>
           ))}
         </List>

@@ -15,7 +15,16 @@ export function timeText(iso: string | number): string {
   const then = new Date(iso);
   const sameDay = then.toDateString() === new Date().toDateString();
   const time = then.toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' });
-  return sameDay ? `today ${time}` : `${then.toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' })}, ${time}`;
+  return sameDay
+    ? `today ${time}`
+    : `${then.toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' })}, ${time}`;
 }
 
-export const STAGE_NAMES = { gather: 'Gather', lay: 'Lay', flow: 'Flow', trim: 'Trim', prove: 'Prove', ship: 'Ship' } as const;
+export const STAGE_NAMES = {
+  gather: 'Gather',
+  lay: 'Lay',
+  flow: 'Flow',
+  trim: 'Trim',
+  prove: 'Prove',
+  ship: 'Ship',
+} as const;

@@ -19,7 +19,10 @@ export const KEY_LIST: readonly (readonly [string, string])[] = [
   ['Enter', 'Finish a triangle; with the cursor: press'],
   ['Backspace', 'Take the last point back'],
   ['Esc', 'Let go'],
-  ['Arrows', 'Move a cursor over the model (Shift: a pixel at a time), Enter presses there, Shift Enter takes hold, Tab walks vertices'],
+  [
+    'Arrows',
+    'Move a cursor over the model (Shift: a pixel at a time), Enter presses there, Shift Enter takes hold, Tab walks vertices',
+  ],
   ['Alt Arrows', 'Turn the view'],
   ['Page Up, Page Down', 'Nearer, further'],
   ['?', 'This list'],

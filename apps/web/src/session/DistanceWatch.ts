@@ -1,5 +1,14 @@
 import { SculptDistance, type DistanceSummary } from '@half-loop/core/inspect';
-import type { Session } from './Session';
+import type { PolyMesh } from '@half-loop/core/mesh';
+import type { SculptSurface } from '@half-loop/core/surface';
+import type { Emitter } from './Emitter';
+
+/** What is measured, as the session holds it now. */
+interface Measured {
+  readonly events: Emitter;
+  readonly mesh: PolyMesh;
+  readonly surface: SculptSurface | null;
+}
 
 const SLICE_MS = 6;
 
@@ -9,7 +18,7 @@ export class DistanceWatch {
   private timer: ReturnType<typeof setTimeout> | null = null;
   private stopped = false;
 
-  constructor(private readonly session: Session) {
+  constructor(private readonly session: Measured) {
     session.events.on('mesh', () => this.wake());
     session.events.on('reset', () => this.restart());
     this.restart();
@@ -18,9 +27,9 @@ export class DistanceWatch {
   get summary(): DistanceSummary | null {
     return this.measure?.summary() ?? null;
   }
-  /** Signed distances at a face's corners, file units; null until measured. */
-  cornersOf(face: number): Float32Array | null {
-    return this.measure?.cornersOf(face) ?? null;
+  /** A face's worst distance, outside positive, file units; null until measured. */
+  signedWorst(face: number): number | null {
+    return this.measure?.signedWorst(face) ?? null;
   }
 
   stop(): void {

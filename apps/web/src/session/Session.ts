@@ -1,12 +1,29 @@
-import { decodeDocument, encodeDocument, type AssetCard, type AssetDocument, type AssetSettings, type Stage } from '@half-loop/contract';
+import {
+  decodeDocument,
+  encodeDocument,
+  type AssetCard,
+  type AssetDocument,
+  type AssetSettings,
+  type Stage,
+} from '@half-loop/contract';
 import { TopologyError } from '@half-loop/core/errors';
 import type { MirrorPlane } from '@half-loop/core/math';
-import { EMPTY_SELECTION, isEmptyDelta, liveSelection, noneTouched, PolyMesh, touchedElements, type Delta, type Selection, type Touched } from '@half-loop/core/mesh';
-import { Preview, runOperator, type Operator, type Outcome } from '@half-loop/core/ops';
+import {
+  EMPTY_SELECTION,
+  isEmptyDelta,
+  liveSelection,
+  noneTouched,
+  type PolyMesh,
+  touchedElements,
+  type Delta,
+  type Selection,
+} from '@half-loop/core/mesh';
+import { runOperator, type Operator, type Outcome } from '@half-loop/core/ops';
 import type { SculptSurface } from '@half-loop/core/surface';
 import type * as z from 'zod/mini';
 import { AutoSave } from './AutoSave';
 import { DistanceWatch } from './DistanceWatch';
+import { Drag } from './Drag';
 import { Emitter } from './Emitter';
 import type { LogHead, SessionLog } from './SessionLog';
 import type { Step, StepPatch } from './Step';
@@ -73,7 +90,11 @@ export class Session {
 
   // ---- changes ----------------------------------------------------------------------------------
   /** Runs an operator on the low-poly as one step. A refusal becomes a notice and changes nothing. */
-  run<S extends z.ZodMiniType>(op: Operator<S>, params: z.input<S>, selection: Selection = this.selection): Outcome | null {
+  run<S extends z.ZodMiniType>(
+    op: Operator<S>,
+    params: z.input<S>,
+    selection: Selection = this.selection,
+  ): Outcome | null {
     this.openDrag?.cancel();
     try {
       const { delta, ...outcome } = runOperator(this.mesh, op, selection, params);
@@ -102,7 +123,10 @@ export class Session {
     this.events.emit('mesh', touchedElements(this.mesh, delta.columns));
     if (isEmptyDelta(delta)) return;
     const pieceId = this.document.pieces[0].id;
-    this.keep(report.sentence, { meshes: [{ pieceId, delta }], selection: { before: this.selection, after: selection } });
+    this.keep(report.sentence, {
+      meshes: [{ pieceId, delta }],
+      selection: { before: this.selection, after: selection },
+    });
     this.select(selection);
   }
 
@@ -114,9 +138,15 @@ export class Session {
     this.document.settings = after;
     const { position, titles } = this.head;
     const last = this.recent.get(position - 1);
-    const joins = last?.name === name && last.settings && !last.meshes && position === titles.length && Date.now() - last.at < JOIN_MS;
+    const joins =
+      last?.name === name &&
+      last.settings &&
+      !last.meshes &&
+      position === titles.length &&
+      Date.now() - last.at < JOIN_MS;
     const selection = { before: this.selection, after: this.selection };
-    if (joins && last.settings) this.keep(name, { settings: { before: last.settings.before, after }, selection }, position - 1);
+    if (joins && last.settings)
+      this.keep(name, { settings: { before: last.settings.before, after }, selection }, position - 1);
     else this.keep(name, { settings: { before, after }, selection });
     this.events.emit('settings', undefined);
   }
@@ -125,7 +155,10 @@ export class Session {
     const before = this.document.done;
     const after = isDone ? [...new Set([...before, stage])] : before.filter((s) => s !== stage);
     this.document.done = after;
-    this.keep(`${stage[0].toUpperCase()}${stage.slice(1)} ${isDone ? 'marked done' : 'opened again'}`, { done: { before, after }, selection: { before: this.selection, after: this.selection } });
+    this.keep(`${stage[0].toUpperCase()}${stage.slice(1)} ${isDone ? 'marked done' : 'opened again'}`, {
+      done: { before, after },
+      selection: { before: this.selection, after: this.selection },
+    });
     this.events.emit('settings', undefined);
   }
 
@@ -173,7 +206,11 @@ export class Session {
         const forward = to > this.head.position;
         const seq = forward ? this.head.position : this.head.position - 1;
         const step = this.recent.get(seq) ?? (await this.log.step(seq));
-        if (!step) return this.say({ kind: 'refused', text: 'That step is not in this browser any more, so it cannot be undone.' });
+        if (!step)
+          return this.say({
+            kind: 'refused',
+            text: 'That step is not in this browser any more, so it cannot be undone.',
+          });
         this.apply(step, forward);
         this.write({ position: forward ? seq + 1 : seq, stamp: this.head.stamp + 1 });
       }
@@ -214,9 +251,17 @@ export class Session {
     this.recent.set(seq, step);
     const cutsSnapshot = seq < this.head.snapshotPosition;
     const titles = [...this.head.titles.slice(0, seq), { name, at: step.at }];
-    const head = { ...this.head, titles, position: seq + 1, stamp: this.head.stamp + 1, ...(cutsSnapshot ? { snapshotPosition: seq + 1 } : {}) };
+    const head = {
+      ...this.head,
+      titles,
+      position: seq + 1,
+      stamp: this.head.stamp + 1,
+      ...(cutsSnapshot ? { snapshotPosition: seq + 1 } : {}),
+    };
     this.head = head;
-    void this.log.write(head, { seq, step }, cutsSnapshot ? this.encodeAfterStep() : undefined).catch(() => this.logFailed());
+    void this.log
+      .write(head, { seq, step }, cutsSnapshot ? this.encodeAfterStep() : undefined)
+      .catch(() => this.logFailed());
     this.scheduleSnapshot();
     this.say(null);
     this.events.emit('history', undefined);
@@ -234,7 +279,10 @@ export class Session {
   }
 
   private logFailed(): void {
-    this.say({ kind: 'refused', text: 'This browser does not let me keep unsaved work; it is saved on the server only.' });
+    this.say({
+      kind: 'refused',
+      text: 'This browser does not let me keep unsaved work; it is saved on the server only.',
+    });
   }
 
   private snapshotTimer: ReturnType<typeof setTimeout> | null = null;
@@ -259,58 +307,5 @@ export class Session {
     this.autoSave.stop();
     this.distance.stop();
     if (this.snapshotTimer) clearTimeout(this.snapshotTimer);
-  }
-}
-
-interface DragHost {
-  touched(touched: Touched): void;
-  committed(delta: Delta, outcome: Outcome): void;
-  closed(): void;
-}
-
-/** One drag on the low-poly; tells the views what each update reached and gave back. */
-export class Drag {
-  private readonly preview: Preview;
-  private open = true;
-
-  constructor(
-    private readonly mesh: PolyMesh,
-    private readonly host: DragHost,
-  ) {
-    this.preview = new Preview(mesh);
-  }
-
-  /** A refusal leaves the starting state in view, and is returned. */
-  update<S extends z.ZodMiniType>(op: Operator<S>, selection: Selection, params: z.input<S>): Outcome | TopologyError {
-    const touched = touchedElements(this.mesh, this.mesh.openRows());
-    const result = this.preview.update(op, selection, params);
-    this.host.touched(touchedElements(this.mesh, this.mesh.openRows(), touched));
-    return result;
-  }
-
-  commit(): Outcome | null {
-    if (!this.open) return null;
-    const touched = touchedElements(this.mesh, this.mesh.openRows());
-    this.end();
-    const done = this.preview.commit();
-    if (!done) {
-      this.host.touched(touchedElements(this.mesh, [], touched));
-      return null;
-    }
-    this.host.committed(done.delta, done);
-    return done;
-  }
-
-  cancel(): void {
-    if (!this.open) return;
-    const touched = touchedElements(this.mesh, this.mesh.openRows());
-    this.end();
-    this.preview.cancel();
-    this.host.touched(touchedElements(this.mesh, [], touched));
-  }
-
-  private end(): void {
-    this.open = false;
-    this.host.closed();
   }
 }

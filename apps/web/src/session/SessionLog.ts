@@ -82,6 +82,8 @@ export class SessionLog {
     if (step) void tx.objectStore('steps').put(step.step, [...this.key, step.seq]);
     if (snapshot) void tx.objectStore('snapshots').put(snapshot, this.key);
     void tx.objectStore('heads').put(head);
+    // sent at once, so that a page closed in the next moment has it all the same
+    tx.commit();
     return tx.done;
   }
 

@@ -1,6 +1,16 @@
 import * as z from 'zod/mini';
 import { HalfLoopError, type ErrorCode } from '@half-loop/core/errors';
-import { AssetCard, BlobReceipt, LibraryResponse, Problem, ProjectCard, SaveReceipt, VersionCard, VersionsResponse, type NewAsset } from '@half-loop/contract';
+import {
+  AssetCard,
+  BlobReceipt,
+  LibraryResponse,
+  Problem,
+  ProjectCard,
+  SaveReceipt,
+  VersionCard,
+  VersionsResponse,
+  type NewAsset,
+} from '@half-loop/contract';
 
 /** The server could not be reached; what is in this browser stays there. */
 export class OfflineError extends Error {
@@ -27,7 +37,11 @@ async function call(url: string, init?: RequestInit): Promise<Response> {
 async function get<S extends z.ZodMiniType>(schema: S, url: string, init?: RequestInit): Promise<z.infer<S>> {
   return z.parse(schema, await (await call(url, init)).json()) as z.infer<S>;
 }
-const sent = (method: string, body: unknown): RequestInit => ({ method, body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } });
+const sent = (method: string, body: unknown): RequestInit => ({
+  method,
+  body: JSON.stringify(body),
+  headers: { 'Content-Type': 'application/json' },
+});
 const OCTETS = { 'Content-Type': 'application/octet-stream' };
 
 export async function gunzip(packed: ArrayBuffer): Promise<Uint8Array> {
@@ -47,13 +61,18 @@ export const api = {
   renameAsset: (id: string, name: string) => get(AssetCard, `/api/assets/${id}`, sent('PATCH', { name })),
   removeAsset: async (id: string) => void (await call(`/api/assets/${id}`, { method: 'DELETE' })),
   versions: (id: string) => get(VersionsResponse, `/api/assets/${id}/versions`),
-  saveVersion: (id: string, name: string, document?: string) => get(VersionCard, `/api/assets/${id}/versions`, sent('POST', { name, document })),
+  saveVersion: (id: string, name: string, document?: string) =>
+    get(VersionCard, `/api/assets/${id}/versions`, sent('POST', { name, document })),
   async document(id: string): Promise<{ revision: number; bytes: Uint8Array }> {
     const res = await call(`/api/assets/${id}/document`);
     return { revision: Number(res.headers.get('X-Revision')), bytes: await gunzip(await res.arrayBuffer()) };
   },
   save: (id: string, base: number, packed: Uint8Array<ArrayBuffer>) =>
-    get(SaveReceipt, `/api/assets/${id}/document`, { method: 'PUT', body: packed, headers: { ...OCTETS, 'X-Base-Revision': String(base) } }),
+    get(SaveReceipt, `/api/assets/${id}/document`, {
+      method: 'PUT',
+      body: packed,
+      headers: { ...OCTETS, 'X-Base-Revision': String(base) },
+    }),
   /** A stored document by its hash, inflated. */
   async versionDocument(hash: string): Promise<Uint8Array> {
     return gunzip(await (await call(`/api/blobs/${hash}`)).arrayBuffer());
@@ -61,7 +80,11 @@ export const api = {
 };
 
 /** Uploads bytes with progress in [0, 1]; aborting rejects with an AbortError. */
-export function uploadBlob(body: Blob, onProgress: (done: number) => void, signal?: AbortSignal): Promise<z.infer<typeof BlobReceipt>> {
+export function uploadBlob(
+  body: Blob,
+  onProgress: (done: number) => void,
+  signal?: AbortSignal,
+): Promise<z.infer<typeof BlobReceipt>> {
   return new Promise((resolve, reject) => {
     const request = new XMLHttpRequest();
     request.open('POST', '/api/blobs');
@@ -74,7 +97,9 @@ export function uploadBlob(body: Blob, onProgress: (done: number) => void, signa
       const receipt = z.safeParse(BlobReceipt, body);
       if (receipt.success) return resolve(receipt.data);
       const problem = z.safeParse(Problem, body);
-      reject(problem.success ? new HalfLoopError(problem.data.code as ErrorCode, problem.data.detail) : new OfflineError());
+      reject(
+        problem.success ? new HalfLoopError(problem.data.code as ErrorCode, problem.data.detail) : new OfflineError(),
+      );
     };
     signal?.addEventListener('abort', () => request.abort());
     request.send(body);

@@ -1,5 +1,6 @@
 export * from './api';
 export * from './Session';
+export type { Drag } from './Drag';
 export * from './useSession';
 export * from './openSession';
 export * from './sculptWorkerClient';

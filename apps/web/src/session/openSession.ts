@@ -25,20 +25,33 @@ export async function openSession(assetId: string, signal?: AbortSignal): Promis
     else if (isUnsaved) session.autoSave.poke(0);
     return session;
   }
-  const head: LogHead = { assetId, pageId: thisPage(), baseRevision: fromServer.revision, position: 0, titles: [], snapshotPosition: 0, stamp: 0, savedStamp: 0, use: (known?.use ?? 0) + 1 };
+  const head: LogHead = {
+    assetId,
+    pageId: thisPage(),
+    baseRevision: fromServer.revision,
+    position: 0,
+    titles: [],
+    snapshotPosition: 0,
+    stamp: 0,
+    savedStamp: 0,
+    use: (known?.use ?? 0) + 1,
+  };
   const log = await SessionLog.begin(head, fromServer.bytes);
   return new Session(asset, decodeDocument(fromServer.bytes).document, surface, log);
 }
 
 async function loadSurface({ sculpt }: AssetCard, signal?: AbortSignal): Promise<SculptSurface | null> {
   if (!sculpt) return null;
-  return SculptSurface.fromData(await withSculptWorker((worker) => worker.load(`${location.origin}/api/blobs/${sculpt}`), signal));
+  return SculptSurface.fromData(
+    await withSculptWorker((worker) => worker.load(`${location.origin}/api/blobs/${sculpt}`), signal),
+  );
 }
 
 /** This page's own log, else the newest of a page that is gone, unsaved ones first. */
 function chooseLog(logs: LogHead[], others: ReadonlySet<string>): LogHead | null {
   const free = logs.filter((l) => l.pageId === thisPage() || !others.has(l.pageId));
-  const rank = (l: LogHead): number => (l.pageId === thisPage() ? 2e9 : 0) + (l.stamp !== l.savedStamp ? 1e9 : 0) + l.use;
+  const rank = (l: LogHead): number =>
+    (l.pageId === thisPage() ? 2e9 : 0) + (l.stamp !== l.savedStamp ? 1e9 : 0) + l.use;
   return free.sort((a, b) => rank(b) - rank(a))[0] ?? null;
 }
 

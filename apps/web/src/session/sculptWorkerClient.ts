@@ -2,7 +2,10 @@ import { wrap, type Remote } from 'comlink';
 import type { SculptWorker } from '../workers/sculptWorker';
 
 /** Runs one piece of work in a fresh sculpt worker, which ends with it, or at once when cancelled. */
-export async function withSculptWorker<T>(work: (worker: Remote<SculptWorker>) => Promise<T>, signal?: AbortSignal): Promise<T> {
+export async function withSculptWorker<T>(
+  work: (worker: Remote<SculptWorker>) => Promise<T>,
+  signal?: AbortSignal,
+): Promise<T> {
   const worker = new Worker(new URL('../workers/sculptWorker.ts', import.meta.url), { type: 'module' });
   try {
     return await new Promise<T>((resolve, reject) => {

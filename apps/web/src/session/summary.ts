@@ -11,13 +11,24 @@ export function planeOf({ settings }: AssetDocument): MirrorPlane | null {
 export function documentMakeUp(document: AssetDocument): MakeUp {
   const plane = planeOf(document);
   const all = document.pieces.map((p) => makeUp(p.mesh, plane));
-  const total = all[0] ?? { faces: 0, quads: 0, triangles: 0, ngons: 0, vertices: 0, edges: 0, poles: { two: 0, three: 0, five: 0, sixPlus: 0 }, openEdges: 0, looseEdges: 0 };
+  const total = all[0] ?? {
+    faces: 0,
+    quads: 0,
+    triangles: 0,
+    ngons: 0,
+    vertices: 0,
+    edges: 0,
+    poles: { two: 0, three: 0, five: 0, sixPlus: 0 },
+    openEdges: 0,
+    looseEdges: 0,
+  };
   return all.slice(1).reduce(addUp, total);
 }
 
 function addUp(a: MakeUp, b: MakeUp): MakeUp {
   const sum = { ...a, poles: { ...a.poles } };
-  for (const key of ['faces', 'quads', 'triangles', 'ngons', 'vertices', 'edges', 'openEdges', 'looseEdges'] as const) sum[key] += b[key];
+  for (const key of ['faces', 'quads', 'triangles', 'ngons', 'vertices', 'edges', 'openEdges', 'looseEdges'] as const)
+    sum[key] += b[key];
   for (const key of ['two', 'three', 'five', 'sixPlus'] as const) sum.poles[key] += b.poles[key];
   return sum;
 }

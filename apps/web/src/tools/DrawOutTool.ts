@@ -6,7 +6,7 @@ import { grabOnEdge } from '@half-loop/core/pick';
 import { TopologyError } from '@half-loop/core/errors';
 import type { Drag } from '../session';
 import { NO_OVERLAY, srgb, type Hit, type Overlay } from '../viewport';
-import { keepSide, normalAt, seenPoint, stick, stickBySide, storedPoint } from './placing';
+import { keepSide, normalAt, seenPoint, stick, stickBySide, storedPoint, weldRing } from './placing';
 import type { Press, Tool, ToolHost } from './Tool';
 
 const HONEY = srgb('#e9a820'),
@@ -25,7 +25,18 @@ type State =
   /** an edge was clicked; the next click says where its quad ends */
   | { name: 'edgePicked'; edge: number; onImage: boolean }
   | { name: 'moving'; drag: Drag; vertex: number; from: Vec3; onImage: boolean; weldsTo: number | null }
-  | { name: 'drawing'; drag: Drag; edges: number[]; ends: End[]; grab: Vec3; outward: Vec3; row: boolean; onImage: boolean; made: ReadonlySet<number>; welds: Vec3[] };
+  | {
+      name: 'drawing';
+      drag: Drag;
+      edges: number[];
+      ends: End[];
+      grab: Vec3;
+      outward: Vec3;
+      row: boolean;
+      onImage: boolean;
+      made: ReadonlySet<number>;
+      welds: Vec3[];
+    };
 
 /**
  * Draw out: drag a border edge for a new quad, a whole border (a second press, or Shift) for a row, a vertex to move it; or
@@ -43,7 +54,9 @@ export class DrawOutTool implements Tool {
       case 'edgePicked':
         return 'Click where the new quad shall end. Esc lets the edge go.';
       case 'moving':
-        return this.state.weldsTo === null ? 'Let go to place the point. Esc puts it back.' : 'Let go to weld the two points.';
+        return this.state.weldsTo === null
+          ? 'Let go to place the point. Esc puts it back.'
+          : 'Let go to weld the two points.';
       case 'drawing':
         return `Let go to lay ${this.state.edges.length === 1 ? 'the quad' : `a row of ${this.state.edges.length}`}${this.state.welds.length > 0 ? ', welded where ringed' : ''}. Esc takes it back.`;
       default:
@@ -62,7 +75,8 @@ export class DrawOutTool implements Tool {
 
   click(hit: Hit): void {
     const { session } = this.host;
-    if (this.state.name === 'edgePicked' && hit.landing && hit.element?.kind !== 'edge') return this.drawTo(this.state, hit);
+    if (this.state.name === 'edgePicked' && hit.landing && hit.element?.kind !== 'edge')
+      return this.drawTo(this.state, hit);
     if (hit.element?.kind !== 'edge') return void this.cancel();
     const { id, mirrored: onImage } = hit.element;
     if (!this.isOpen(id)) {
@@ -80,7 +94,14 @@ export class DrawOutTool implements Tool {
     const { session } = this.host;
     const onImage = element.mirrored;
     if (element.kind === 'vertex') {
-      this.state = { name: 'moving', drag: session.drag(), vertex: element.id, from: session.mesh.point(element.id), onImage, weldsTo: null };
+      this.state = {
+        name: 'moving',
+        drag: session.drag(),
+        vertex: element.id,
+        from: session.mesh.point(element.id),
+        onImage,
+        weldsTo: null,
+      };
       return;
     }
     const row = press.second || press.shift;
@@ -88,9 +109,23 @@ export class DrawOutTool implements Tool {
     const ends = this.endsOf(edges);
     const [a, b] = [2 * element.id, 2 * element.id + 1].map((h) => session.mesh.point(session.mesh.origin(h)));
     const { eye } = hit.view;
-    const grab = onImage && session.plane ? grabOnEdge(mirrored(eye, session.plane), directionAcross(hit.direction, session.plane), a, b) : grabOnEdge(eye, hit.direction, a, b);
+    const grab =
+      onImage && session.plane
+        ? grabOnEdge(mirrored(eye, session.plane), directionAcross(hit.direction, session.plane), a, b)
+        : grabOnEdge(eye, hit.direction, a, b);
     const outward = outwardAt(session.mesh, [element.id], session.mesh.origin(2 * element.id));
-    this.state = { name: 'drawing', drag: session.drag(), edges, ends, grab, outward, row, onImage, made: new Set(), welds: [] };
+    this.state = {
+      name: 'drawing',
+      drag: session.drag(),
+      edges,
+      ends,
+      grab,
+      outward,
+      row,
+      onImage,
+      made: new Set(),
+      welds: [],
+    };
   }
 
   drag(hit: Hit): void {
@@ -131,7 +166,8 @@ export class DrawOutTool implements Tool {
     const landed = state.onImage && plane ? mirrored(hit.landing.point, plane) : hit.landing.point;
     const to = keepSide(this.host, state.from, landed);
     const target = this.host.scene.picker.grid.vertexWithin(to, this.host.weldWithin(), new Set([state.vertex]));
-    const leavesPlane = plane && isOnPlane(state.from, plane) && target !== null && !isOnPlane(mesh.point(target), plane);
+    const leavesPlane =
+      plane && isOnPlane(state.from, plane) && target !== null && !isOnPlane(mesh.point(target), plane);
     state.weldsTo = null;
     if (target !== null && !leavesPlane) {
       const done = state.drag.update(weld, EMPTY_SELECTION, { pairs: [[state.vertex, target]] });
@@ -193,7 +229,11 @@ export class DrawOutTool implements Tool {
       const near = place && this.host.scene.picker.grid.vertexWithin(place, this.host.weldWithin(), except);
       return place && { from: vertex, to: (near === null ? { point: [...place] } : { vertex: near }) as Corner };
     });
-    if (to.some((t) => t === null)) return session.say({ kind: 'refused', text: 'This view sees no surface for one end of the new edge; turn the view or click nearer.' });
+    if (to.some((t) => t === null))
+      return session.say({
+        kind: 'refused',
+        text: 'This view sees no surface for one end of the new edge; turn the view or click nearer.',
+      });
     const done = session.run(drawOut, { edges: [edge], ends: to as { from: number; to: Corner }[] });
     const next = done?.selection.edges[0];
     this.state = next === undefined ? { name: 'idle' } : { name: 'edgePicked', edge: next, onImage };
@@ -204,7 +244,12 @@ export class DrawOutTool implements Tool {
   private endsOf(edges: number[]): End[] {
     const { mesh } = this.host.session;
     const touching = (v: number): number[] => edges.filter((e) => mesh.origin(2 * e) === v || mesh.target(2 * e) === v);
-    return uniqueEnds(mesh, edges).map((vertex) => ({ vertex, from: mesh.point(vertex), outward: outwardAt(mesh, touching(vertex), vertex), normal: normalAt(this.host, vertex) }));
+    return uniqueEnds(mesh, edges).map((vertex) => ({
+      vertex,
+      from: mesh.point(vertex),
+      outward: outwardAt(mesh, touching(vertex), vertex),
+      normal: normalAt(this.host, vertex),
+    }));
   }
 
   /** A border edge, not one that the midline closes. */
@@ -221,13 +266,21 @@ export class DrawOutTool implements Tool {
   private draw(): void {
     const overlay: Overlay = { ...NO_OVERLAY, points: [], lines: [] };
     const { element } = this.hovered ?? {};
-    if (this.state.name === 'drawing') overlay.points.push(...this.state.welds.map((at) => ({ at, colour: PLUM, size: 16, shape: 1 as const })));
+    if (this.state.name === 'drawing')
+      overlay.points.push(...this.state.welds.map((at) => ({ at, colour: PLUM, size: 16, shape: 1 as const })));
     else if (this.state.name === 'moving' && this.state.weldsTo !== null) {
       const at = seenPoint(this.host, this.host.session.mesh.point(this.state.weldsTo), this.state.onImage);
       overlay.points.push({ at, colour: PLUM, size: 18, shape: 1 });
     } else if (element?.kind === 'vertex' && this.host.session.mesh.hasVertex(element.id)) {
-      overlay.points.push({ at: seenPoint(this.host, this.host.session.mesh.point(element.id), element.mirrored), colour: HONEY, size: 13, shape: 0 });
+      overlay.points.push({
+        at: seenPoint(this.host, this.host.session.mesh.point(element.id), element.mirrored),
+        colour: HONEY,
+        size: 13,
+        shape: 0,
+      });
     } else if (element?.kind === 'edge' && this.isOpen(element.id)) overlay.pointedEdges = [element.id];
+    const landing = this.hovered?.landing;
+    if (landing && this.state.name !== 'idle') overlay.points.push(...weldRing(this.host, landing.point));
     this.host.draw(overlay);
   }
 }

@@ -39,7 +39,11 @@ export class InputRouter {
   /** Listens; returns how to stop. */
   listen(): () => void {
     const { element } = this;
-    const on = <K extends keyof HTMLElementEventMap>(type: K, handler: (e: HTMLElementEventMap[K]) => void, options?: AddEventListenerOptions): (() => void) => {
+    const on = <K extends keyof HTMLElementEventMap>(
+      type: K,
+      handler: (e: HTMLElementEventMap[K]) => void,
+      options?: AddEventListenerOptions,
+    ): (() => void) => {
       element.addEventListener(type, handler, options);
       return () => element.removeEventListener(type, handler, options);
     };
@@ -151,7 +155,12 @@ export class InputRouter {
 
   // ---- the keyboard's cursor --------------------------------------------------------------------
   private key(e: KeyboardEvent): void {
-    const arrows: Record<string, [number, number]> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] };
+    const arrows: Record<string, [number, number]> = {
+      ArrowLeft: [-1, 0],
+      ArrowRight: [1, 0],
+      ArrowUp: [0, -1],
+      ArrowDown: [0, 1],
+    };
     const arrow = arrows[e.key];
     if (arrow && e.altKey) this.turn(arrow);
     else if (arrow) this.moveCursor(arrow, e.shiftKey ? 1 : STEP_PX);
@@ -207,11 +216,16 @@ export class InputRouter {
   private walk(step: 1 | -1): void {
     const { mesh } = this.scene.session;
     const { width, height } = this.scene.camera;
-    const seen = [...mesh.vertices()].map((v) => this.scene.picker.pixelOf(mesh.point(v))).filter((p) => p.along > 0 && p.x >= 0 && p.y >= 0 && p.x < width && p.y < height);
+    const seen = [...mesh.vertices()]
+      .map((v) => this.scene.picker.pixelOf(mesh.point(v)))
+      .filter((p) => p.along > 0 && p.x >= 0 && p.y >= 0 && p.x < width && p.y < height);
     if (seen.length === 0 || !this.cursor) return;
     const { x, y } = this.cursor;
     const at = seen.findIndex((p) => Math.hypot(p.x - x, p.y - y) < 1);
-    const next = at < 0 ? seen.reduce((a, b) => (Math.hypot(b.x - x, b.y - y) < Math.hypot(a.x - x, a.y - y) ? b : a)) : seen[(at + step + seen.length) % seen.length];
+    const next =
+      at < 0
+        ? seen.reduce((a, b) => (Math.hypot(b.x - x, b.y - y) < Math.hypot(a.x - x, a.y - y) ? b : a))
+        : seen[(at + step + seen.length) % seen.length];
     this.cursor = { x: next.x, y: next.y };
     this.tool().hover(this.scene.picker.hit(next.x, next.y));
   }

@@ -1,7 +1,7 @@
 import { directionAcross, distance, planeDistance, sub, type Vec3 } from '@half-loop/core/math';
 import { layFace } from '@half-loop/core/ops';
 import { NO_OVERLAY, srgb, type Hit, type Overlay } from '../viewport';
-import { isOnImage, placeCorner, storedSide, type Placed } from './placing';
+import { isOnImage, placeCorner, storedSide, weldRing, type Placed } from './placing';
 import type { Tool, ToolHost } from './Tool';
 
 const GLAZE = srgb('#15625e'),
@@ -42,7 +42,10 @@ export class QuadTool implements Tool {
   click(hit: Hit): void {
     const placed = this.place(hit);
     if (!placed) {
-      this.host.session.say({ kind: 'refused', text: 'No surface here that this view sees from its front; click on the model.' });
+      this.host.session.say({
+        kind: 'refused',
+        text: 'No surface here that this view sees from its front; click on the model.',
+      });
       return;
     }
     const laying = (this.laying ??= { corners: [], ...this.sides(hit), eye: hit.view.eye });
@@ -91,7 +94,9 @@ export class QuadTool implements Tool {
 
   private isFirst(placed: Placed): boolean {
     const first = this.laying?.corners[0];
-    return first !== undefined && (isSame(first, placed) || distance(first.stored, placed.stored) <= this.host.weldWithin());
+    return (
+      first !== undefined && (isSame(first, placed) || distance(first.stored, placed.stored) <= this.host.weldWithin())
+    );
   }
 
   private lay(): void {
@@ -109,10 +114,17 @@ export class QuadTool implements Tool {
     const corners = this.laying?.corners ?? [];
     const chain = [...corners.map((c) => c.seen), ...(this.hovered ? [this.hovered.seen] : [])];
     const overlay: Overlay = { ...NO_OVERLAY, points: [], lines: [] };
-    for (let i = 0; i + 1 < chain.length; i++) overlay.lines.push({ a: chain[i], b: chain[i + 1], colour: GLAZE, width: 2.4 });
+    for (let i = 0; i + 1 < chain.length; i++)
+      overlay.lines.push({ a: chain[i], b: chain[i + 1], colour: GLAZE, width: 2.4 });
     if (chain.length > 2) overlay.lines.push({ a: chain[chain.length - 1], b: chain[0], colour: GLAZE, width: 1.2 });
     overlay.points.push(...corners.map((c) => ({ at: c.seen, colour: GLAZE, size: 11, shape: 0 as const })));
-    if (this.hovered) overlay.points.push({ at: this.hovered.seen, colour: HONEY, size: 'vertex' in this.hovered.corner ? 15 : 11, shape: 'vertex' in this.hovered.corner ? 1 : 0 });
+    if (this.hovered)
+      overlay.points.push(...weldRing(this.host, this.hovered.seen), {
+        at: this.hovered.seen,
+        colour: HONEY,
+        size: 'vertex' in this.hovered.corner ? 15 : 11,
+        shape: 'vertex' in this.hovered.corner ? 1 : 0,
+      });
     this.host.draw(overlay);
   }
 }

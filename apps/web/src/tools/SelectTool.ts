@@ -30,8 +30,12 @@ export class SelectTool implements Tool {
       if (!shift) session.select(EMPTY_SELECTION);
       return;
     }
-    const picked = second ? this.whole(hit.element) : { ...EMPTY_SELECTION, [LIST[hit.element.kind]]: [hit.element.id] };
-    session.select(shift && !second ? toggled(session.selection, hit.element) : shift ? merged(session.selection, picked) : picked);
+    const picked = second
+      ? this.whole(hit.element)
+      : { ...EMPTY_SELECTION, [LIST[hit.element.kind]]: [hit.element.id] };
+    session.select(
+      shift && !second ? toggled(session.selection, hit.element) : shift ? merged(session.selection, picked) : picked,
+    );
     this.draw();
   }
   dragStart(): void {}
@@ -64,7 +68,8 @@ export class SelectTool implements Tool {
     const overlay: Overlay = { ...NO_OVERLAY };
     const e = this.hovered;
     const { mesh } = this.host.session;
-    if (e?.kind === 'vertex' && mesh.hasVertex(e.id)) overlay.points = [{ at: seenPoint(this.host, mesh.point(e.id), e.mirrored), colour: HONEY, size: 13, shape: 0 }];
+    if (e?.kind === 'vertex' && mesh.hasVertex(e.id))
+      overlay.points = [{ at: seenPoint(this.host, mesh.point(e.id), e.mirrored), colour: HONEY, size: 13, shape: 0 }];
     if (e?.kind === 'edge') overlay.pointedEdges = [e.id];
     if (e?.kind === 'face') overlay.pointedFace = e.id;
     this.host.draw(overlay);

@@ -2,7 +2,7 @@ import { isOnPlane, mirrored, ontoPlane, planeDistance, type MirrorPlane, type V
 import { vertexNormal } from '@half-loop/core/mesh';
 import type { Corner } from '@half-loop/core/ops';
 import { ontoWorkPlane, snapPoint, type ViewPoint } from '@half-loop/core/surface';
-import type { Hit } from '../viewport';
+import { srgb, type Hit, type Overlay } from '../viewport';
 import type { ToolHost } from './Tool';
 
 /** A place for a corner: where it is stored, and where the user sees it (the mirror image, when they work there). */
@@ -37,7 +37,8 @@ export function isOnImage(host: ToolHost, hit: Hit): boolean {
 function ontoMidline(host: ToolHost, p: Vec3, plane: MirrorPlane): Vec3 {
   const { surface } = host.session;
   let q = ontoPlane(p, plane);
-  if (surface && !host.scene.picker.workPlane()) for (let i = 0; i < 3; i++) q = ontoPlane(surface.closest(q).point, plane);
+  if (surface && !host.scene.picker.workPlane())
+    for (let i = 0; i < 3; i++) q = ontoPlane(surface.closest(q).point, plane);
   return q;
 }
 
@@ -57,7 +58,13 @@ export const seenPoint = (host: ToolHost, stored: Vec3, onImage: boolean): Vec3 
 };
 
 /** The corner under a hit: a vertex there or within the weld distance, else a new point on what points stick to. */
-export function placeCorner(host: ToolHost, hit: Hit, onImage: boolean, side: number | null, except: ReadonlySet<number>): Placed | null {
+export function placeCorner(
+  host: ToolHost,
+  hit: Hit,
+  onImage: boolean,
+  side: number | null,
+  except: ReadonlySet<number>,
+): Placed | null {
   const { mesh } = host.session;
   const { element, landing } = hit;
   if (element?.kind === 'vertex' && !except.has(element.id)) return placedVertex(host, element.id, onImage);
@@ -104,3 +111,10 @@ export function keepSide(host: ToolHost, from: Vec3, to: Vec3): Vec3 {
 }
 
 export const normalAt = (host: ToolHost, v: number): Vec3 => vertexNormal(host.session.mesh, v);
+
+/** The weld distance as a ring round a seen point: what lies inside would weld. Empty when it is too small to see. */
+export function weldRing(host: ToolHost, at: Vec3): Overlay['points'] {
+  const { along } = host.scene.picker.pixelOf(at);
+  const size = (2 * host.weldWithin()) / host.scene.camera.pixelSize(along);
+  return size > 5 && size < 600 ? [{ at, colour: srgb('#1f2a30'), size, shape: 1 }] : [];
+}

@@ -16,7 +16,10 @@ export class LineSet {
   private readonly slots: SlotBuffer;
 
   constructor() {
-    this.geometry.setAttribute('position', new BufferAttribute(Float32Array.of(0, -1, 0, 1, -1, 0, 1, 1, 0, 0, 1, 0), 3));
+    this.geometry.setAttribute(
+      'position',
+      new BufferAttribute(Float32Array.of(0, -1, 0, 1, -1, 0, 1, 1, 0, 0, 1, 0), 3),
+    );
     this.geometry.setIndex([0, 1, 2, 0, 2, 3]);
     this.slots = new SlotBuffer(this.geometry, FIELDS, 1, true);
     this.geometry.instanceCount = 0;

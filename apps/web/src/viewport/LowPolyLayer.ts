@@ -12,7 +12,7 @@ const TRIANGLES = 2;
 const CORNERS = 3 * TRIANGLES;
 
 export interface LowPolyColours {
-  face(face: number, corner: number): Srgb;
+  face(face: number): Srgb;
   ink: Srgb;
   border: Srgb;
   picked: Srgb;
@@ -75,7 +75,8 @@ export class LowPolyLayer {
   /** Draws what was touched, and the faces round it, whose normals turned. */
   update(mesh: PolyMesh, touched: Touched, plane: MirrorPlane | null): void {
     const faces = new Set(touched.faces);
-    for (const f of touched.faces) if (mesh.hasFace(f)) for (const v of mesh.faceVertices(f)) for (const g of mesh.vertexFaces(v)) faces.add(g);
+    for (const f of touched.faces)
+      if (mesh.hasFace(f)) for (const v of mesh.faceVertices(f)) for (const g of mesh.vertexFaces(v)) faces.add(g);
     for (const f of faces) {
       if (mesh.hasFace(f)) this.drawFace(mesh, f);
       else this.clearFace(f);
@@ -96,8 +97,9 @@ export class LowPolyLayer {
   tintFace(mesh: PolyMesh, f: number): void {
     const slots = this.slotsOf.get(f);
     if (!slots || !mesh.hasFace(f)) return;
-    const cut = triangulate(mesh.faceVertices(f).map((v) => mesh.point(v)));
-    this.eachCorner(slots, cut, (at, corner) => this.writeTint(at, f, corner));
+    const corners = 3 * (mesh.faceHalves(f).length - 2);
+    for (let i = 0; i < corners; i++) this.writeTint(slots[Math.floor(i / CORNERS)] * CORNERS + (i % CORNERS), f);
+    for (const s of slots) this.faces.mark(s);
   }
 
   drawEdge(mesh: PolyMesh, e: number, plane: MirrorPlane | null): void {
@@ -105,7 +107,13 @@ export class LowPolyLayer {
     const { picked, pointed } = this.emphasis();
     const open = mesh.isLooseEdge(e) || (mesh.isBorderEdge(e) && !isMidlineEdge(mesh, e, plane));
     const isPicked = picked.edges.has(e);
-    const colour = pointed.edges.has(e) ? this.colours.pointed : isPicked ? this.colours.picked : open ? this.colours.border : this.colours.ink;
+    const colour = pointed.edges.has(e)
+      ? this.colours.pointed
+      : isPicked
+        ? this.colours.picked
+        : open
+          ? this.colours.border
+          : this.colours.ink;
     const width = pointed.edges.has(e) || isPicked ? 3.4 : open ? 2.2 : 1.3;
     this.lines.set(e, mesh.point(mesh.origin(2 * e)), mesh.point(mesh.target(2 * e)), colour, width);
   }
@@ -122,7 +130,7 @@ export class LowPolyLayer {
     this.eachCorner(slots, cut, (at, corner) => {
       position.set(points[corner] as Vec3, 3 * at);
       normal.set(normals[corner], 3 * at);
-      this.writeTint(at, f, corner);
+      this.writeTint(at, f);
     });
   }
 
@@ -131,10 +139,10 @@ export class LowPolyLayer {
     for (const s of slots) this.faces.mark(s);
   }
 
-  private writeTint(at: number, f: number, corner: number): void {
+  private writeTint(at: number, f: number): void {
     const { picked, pointed } = this.emphasis();
     const state = pointed.face === f ? 255 : picked.faces.has(f) ? 128 : 0;
-    const rgb = this.colours.face(f, corner);
+    const rgb = this.colours.face(f);
     this.faces.array('tint').set([...rgb.map((x) => Math.round(x * 255)), state], 4 * at);
   }
 

@@ -1,4 +1,14 @@
-import { addScaled, directionAcross, directionFromPlaced, distance, fromPlaced, mirrored, toPlaced, type Placement, type Vec3 } from '@half-loop/core/math';
+import {
+  addScaled,
+  directionAcross,
+  directionFromPlaced,
+  distance,
+  fromPlaced,
+  mirrored,
+  toPlaced,
+  type Placement,
+  type Vec3,
+} from '@half-loop/core/math';
 import { NONE, type PolyMesh, type Touched } from '@half-loop/core/mesh';
 import { PickGrid } from '@half-loop/core/pick';
 import { facesEye, rayOnPlane, snapRay, type ViewPoint, type WorkPlane } from '@half-loop/core/surface';
@@ -52,7 +62,10 @@ export class Picker {
   /** File-space ray through a pixel. */
   ray(x: number, y: number): { view: ViewPoint; direction: Vec3 } {
     const placement = this.placement();
-    return { view: { eye: fromPlaced(this.camera.eye, placement) }, direction: directionFromPlaced(this.camera.direction(x, y), placement) };
+    return {
+      view: { eye: fromPlaced(this.camera.eye, placement) },
+      direction: directionFromPlaced(this.camera.direction(x, y), placement),
+    };
   }
 
   hit(x: number, y: number): Hit {
@@ -93,7 +106,8 @@ export class Picker {
   private element(view: ViewPoint, direction: Vec3, px: number): ElementHit | null {
     const { plane, surface } = this.session;
     const through = this.view.throughNow;
-    const sculpt = !through && surface && this.session.settings.sculpt.visible ? surface.raycast(view.eye, direction) : null;
+    const sculpt =
+      !through && surface && this.session.settings.sculpt.visible ? surface.raycast(view.eye, direction) : null;
     const lift = surface ? surface.diagonal * 0.03 : 0;
     const limit = sculpt ? sculpt.distance + lift : Infinity;
     const own = this.elementOn(view.eye, direction, px, limit, through);
@@ -109,9 +123,12 @@ export class Picker {
     const face = this.grid.raycast(eye, direction);
     const seen = through ? limit : Math.min(limit, face ? face.distance + this.grid.cell * 0.5 : limit);
     const { vertex, edge } = this.grid.nearest(eye, direction, px * VERTEX_PX, seen, looseParts(mesh));
-    if (vertex && (kind === 'any' || kind === 'vertices')) return { kind: 'vertex', id: vertex.id, mirrored: false, along: vertex.along };
-    if (edge && edge.slope < px * EDGE_PX && (kind === 'any' || kind === 'edges')) return { kind: 'edge', id: edge.id, mirrored: false, along: edge.along };
-    if (face && face.distance < limit && (kind === 'any' || kind === 'faces')) return { kind: 'face', id: face.face, mirrored: false, along: face.distance };
+    if (vertex && (kind === 'any' || kind === 'vertices'))
+      return { kind: 'vertex', id: vertex.id, mirrored: false, along: vertex.along };
+    if (edge && edge.slope < px * EDGE_PX && (kind === 'any' || kind === 'edges'))
+      return { kind: 'edge', id: edge.id, mirrored: false, along: edge.along };
+    if (face && face.distance < limit && (kind === 'any' || kind === 'faces'))
+      return { kind: 'face', id: face.face, mirrored: false, along: face.distance };
     return null;
   }
 
@@ -129,7 +146,6 @@ export class Picker {
 }
 
 const rank = (e: ElementHit): number => ['vertex', 'edge', 'face'].indexOf(e.kind) * 1e9 + e.along;
-
 
 /** Loose chains are short-lived and few; they lie in no cell of the grid. */
 function looseParts(mesh: PolyMesh): { vertices: number[]; edges: number[] } {

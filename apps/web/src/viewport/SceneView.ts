@@ -1,20 +1,22 @@
-import { BufferAttribute, BufferGeometry, Group, Matrix4, Mesh, type PerspectiveCamera, type ShaderMaterial, Vector3 } from 'three';
-import { poleKind, polesOf } from '@half-loop/core/inspect';
-import { axisIndex, boxOf, mirrored, placementOf, toPlaced, type Box, type Placement, type Vec3 } from '@half-loop/core/math';
+import { Group, Matrix4, type PerspectiveCamera, type ShaderMaterial, Vector3 } from 'three';
+import { axisIndex, boxOf, placementOf, toPlaced, type Box, type Placement, type Vec3 } from '@half-loop/core/math';
 import type { Touched } from '@half-loop/core/mesh';
 import { SLIP } from '../kit/theme';
 import type { Session } from '../session';
 import { distanceColour, niceCeil, UNMEASURED } from './distanceScale';
 import { LineSet } from './LineSet';
 import { LowPolyLayer, type Emphasis } from './LowPolyLayer';
-import { lineMaterial, pointMaterial, sculptMaterial, srgb, type Srgb } from './materials';
+import { lineMaterial, pointMaterial, srgb, type Srgb } from './materials';
 import { Picker } from './Picker';
 import { PointSet, type Mark } from './PointSet';
+import { poleMarks } from './poleMarks';
+import { SculptLayer } from './SculptLayer';
 import { ViewCamera } from './ViewCamera';
+import { workPlaneLines } from './workPlaneLines';
 import type { ViewState } from './ViewState';
 
 /** The model is coloured alike in both themes, since it stands on the same neutral ground. */
-const { plum: PLUM, honey: HONEY, kiln: KILN, pole3: POLE_3, pole5: POLE_5, pole6: POLE_6 } = SLIP;
+const { plum: PLUM, honey: HONEY, kiln: KILN } = SLIP;
 
 /** What a tool draws over the model while it works. File space. */
 export interface Overlay {
@@ -33,8 +35,7 @@ export class SceneView {
   readonly picker: Picker;
   private readonly content = new Group();
   private readonly lowPoly: LowPolyLayer;
-  private readonly sculptMaterial = sculptMaterial();
-  private readonly sculpt: Mesh | null;
+  private readonly sculpt: SculptLayer | null;
   private readonly lines = new LineSet();
   private readonly marks = new PointSet();
   private readonly poles = new PointSet();
@@ -42,7 +43,10 @@ export class SceneView {
   private readonly stops: (() => void)[] = [];
   private overlay: Overlay = NO_OVERLAY;
   private placement: Placement;
-  private emphasis: Emphasis = { picked: { vertices: new Set(), edges: new Set(), faces: new Set() }, pointed: { edges: new Set(), face: null } };
+  private emphasis: Emphasis = {
+    picked: { vertices: new Set(), edges: new Set(), faces: new Set() },
+    pointed: { edges: new Set(), face: null },
+  };
   private range = 1;
 
   constructor(
@@ -53,9 +57,9 @@ export class SceneView {
     this.placement = this.placementNow();
     this.picker = new Picker(session, this.camera, view, () => this.placement);
     this.lowPoly = new LowPolyLayer(this.colours(), () => this.emphasis);
-    this.sculpt = session.surface ? this.sculptMesh() : null;
+    this.sculpt = session.surface ? new SculptLayer(session.surface) : null;
     this.root.add(this.content);
-    if (this.sculpt) this.content.add(this.sculpt);
+    if (this.sculpt) this.content.add(this.sculpt.mesh);
     const [lineMat, pointMat, poleMat] = this.overlayMaterials;
     const overlayLines = this.lines.mesh(lineMat),
       overlayMarks = this.marks.points(pointMat),
@@ -115,9 +119,9 @@ export class SceneView {
   private colours(): LowPolyLayer['colours'] {
     const glaze: Srgb = [0.44, 0.73, 0.69];
     return {
-      face: (f, corner) => {
+      face: (f) => {
         const { lens } = this.view.now;
-        if (lens === 'distance') return this.distanceTint(f, corner);
+        if (lens === 'distance') return this.distanceTint(f);
         return lens === 'poles' ? [0.8, 0.86, 0.83] : glaze;
       },
       ink: [0.07, 0.22, 0.22],
@@ -127,9 +131,9 @@ export class SceneView {
     };
   }
 
-  private distanceTint(f: number, corner: number): Srgb {
-    const d = this.session.distance.cornersOf(f);
-    return d ? distanceColour(d[corner] / this.range) : UNMEASURED;
+  private distanceTint(f: number): Srgb {
+    const d = this.session.distance.signedWorst(f);
+    return d === null ? UNMEASURED : distanceColour(d / this.range);
   }
 
   /** The distance at the ends of the scale, file units. */
@@ -157,15 +161,23 @@ export class SceneView {
     const { selection, mesh, plane } = this.session;
     const before = this.emphasis;
     const now: Emphasis = {
-      picked: { vertices: new Set(selection.vertices), edges: new Set(selection.edges), faces: new Set(selection.faces) },
+      picked: {
+        vertices: new Set(selection.vertices),
+        edges: new Set(selection.edges),
+        faces: new Set(selection.faces),
+      },
       pointed: { edges: new Set(this.overlay.pointedEdges), face: this.overlay.pointedFace },
     };
     this.emphasis = now;
-    for (const set of [before.picked.faces, now.picked.faces]) for (const f of set) if (before.picked.faces.has(f) !== now.picked.faces.has(f)) this.lowPoly.tintFace(mesh, f);
-    if (before.pointed.face !== now.pointed.face) for (const f of [before.pointed.face, now.pointed.face]) if (f !== null) this.lowPoly.tintFace(mesh, f);
+    for (const set of [before.picked.faces, now.picked.faces])
+      for (const f of set) if (before.picked.faces.has(f) !== now.picked.faces.has(f)) this.lowPoly.tintFace(mesh, f);
+    if (before.pointed.face !== now.pointed.face)
+      for (const f of [before.pointed.face, now.pointed.face]) if (f !== null) this.lowPoly.tintFace(mesh, f);
     const edges = new Set([...before.picked.edges, ...now.picked.edges, ...before.pointed.edges, ...now.pointed.edges]);
     for (const e of edges) {
-      const changed = before.picked.edges.has(e) !== now.picked.edges.has(e) || before.pointed.edges.has(e) !== now.pointed.edges.has(e);
+      const changed =
+        before.picked.edges.has(e) !== now.picked.edges.has(e) ||
+        before.pointed.edges.has(e) !== now.pointed.edges.has(e);
       if (changed) this.lowPoly.drawEdge(mesh, e, plane);
     }
     this.lowPoly.flush();
@@ -176,50 +188,23 @@ export class SceneView {
   private drawOverlay(): void {
     const { lines, points } = this.overlay;
     const plum = srgb(PLUM);
-    const picked: Mark[] = [...this.emphasis.picked.vertices].filter((v) => this.session.mesh.hasVertex(v)).map((v) => ({ at: this.session.mesh.point(v), colour: plum, size: 10, shape: 0 }));
-    const all = [...lines, ...this.planeLines()];
+    const picked: Mark[] = [...this.emphasis.picked.vertices]
+      .filter((v) => this.session.mesh.hasVertex(v))
+      .map((v) => ({ at: this.session.mesh.point(v), colour: plum, size: 10, shape: 0 }));
+    const all = [...lines, ...workPlaneLines(this.picker.workPlane(), this.gridSize)];
     all.forEach(({ a, b, colour, width }, i) => this.lines.set(i, a, b, colour, width));
     this.lines.truncate(all.length);
     this.lines.flush();
     this.marks.show([...picked, ...points]);
   }
 
-  /** The work plane as a faint grid, while points stick to it. */
-  private planeLines(): Overlay['lines'] {
-    const plane = this.picker.workPlane();
-    if (!plane) return [];
-    const size = this.gridSize();
-    const colour = srgb('#5f6f74');
-    const [u, v] = [0, 1, 2].filter((k) => Math.abs(plane.normal[k]) < 0.5);
-    const at = (i: number, j: number): Vec3 => {
-      const p = [...plane.point] as [number, number, number];
-      p[u] += i * size;
-      p[v] += j * size;
-      return p;
-    };
-    return Array.from({ length: 11 }, (_, i) => i - 5).flatMap((i) => [
-      { a: at(i, -5), b: at(i, 5), colour, width: i === 0 ? 1.6 : 0.7 },
-      { a: at(-5, i), b: at(5, i), colour, width: i === 0 ? 1.6 : 0.7 },
-    ]);
+  private showPoles(): void {
+    this.poles.show(this.view.now.lens === 'poles' ? poleMarks(this.session.mesh, this.session.plane) : []);
   }
 
   /** Side of a cell of the work plane's grid, file units. */
-  gridSize(): number {
+  private get gridSize(): number {
     return this.session.surface ? niceCeil(this.session.surface.diagonal / 20) : 1;
-  }
-
-  private showPoles(): void {
-    if (this.view.now.lens !== 'poles') return this.poles.show([]);
-    const { mesh, plane } = this.session;
-    const style = { two: [POLE_6, 6, 15], three: [POLE_3, 3, 17], five: [POLE_5, 5, 17], sixPlus: [POLE_6, 6, 19] } as const;
-    const marks: Mark[] = [];
-    for (const pole of polesOf(mesh, plane)) {
-      const [hex, shape, size] = style[poleKind(pole.valence)];
-      const at = mesh.point(pole.vertex);
-      marks.push({ at, colour: srgb(hex), size, shape });
-      if (plane && !pole.onPlane) marks.push({ at: mirrored(at, plane), colour: srgb(hex), size, shape });
-    }
-    this.poles.show(marks);
   }
 
   // ---- settings ---------------------------------------------------------------------------------
@@ -246,22 +231,29 @@ export class SceneView {
     this.placement = this.placementNow();
     const [x, y, z] = this.placement.rotation;
     this.content.matrixAutoUpdate = false;
-    this.content.matrix.set(x[0], x[1], x[2], 0, y[0], y[1], y[2], this.placement.lift, z[0], z[1], z[2], 0, 0, 0, 0, 1);
+    this.content.matrix.set(
+      x[0],
+      x[1],
+      x[2],
+      0,
+      y[0],
+      y[1],
+      y[2],
+      this.placement.lift,
+      z[0],
+      z[1],
+      z[2],
+      0,
+      0,
+      0,
+      0,
+      1,
+    );
     this.content.matrixWorldNeedsUpdate = true;
     this.lowPoly.mirror.visible = plane !== null;
     this.lowPoly.mirror.matrixAutoUpdate = false;
     if (plane) this.lowPoly.mirror.matrix.copy(mirrorMatrix(plane.axis, plane.offset));
-    if (this.sculpt) {
-      const { tint, opacity, visible } = settings.sculpt;
-      this.sculpt.visible = visible;
-      const through = this.view.throughNow;
-      const shown = through ? Math.min(opacity, 0.35) : opacity;
-      this.sculptMaterial.uniforms.uTint.value = new Vector3(...srgb(tint));
-      this.sculptMaterial.uniforms.uOpacity.value = shown;
-      this.sculptMaterial.transparent = shown < 1;
-      this.sculptMaterial.depthWrite = !through;
-      this.sculptMaterial.needsUpdate = true;
-    }
+    this.sculpt?.apply(settings.sculpt, this.view.throughNow);
     const lift = surface ? surface.diagonal * 0.022 : 0.02;
     this.lowPoly.faceMaterials.forEach((m, i) => {
       m.uniforms.uLift.value = lift;
@@ -277,17 +269,6 @@ export class SceneView {
     });
     this.overlayMaterials.forEach((m) => (m.uniforms.uLift.value = lift * 2));
     this.drawOverlay();
-  }
-
-  private sculptMesh(): Mesh {
-    const { positions, indices, normals } = this.session.surface as NonNullable<Session['surface']>;
-    const geometry = new BufferGeometry();
-    geometry.setAttribute('position', new BufferAttribute(positions, 3));
-    geometry.setAttribute('normal', new BufferAttribute(normals, 3));
-    geometry.setIndex(new BufferAttribute(indices, 1));
-    const mesh = new Mesh(geometry, this.sculptMaterial);
-    mesh.frustumCulled = false;
-    return mesh;
   }
 
   /** Brings the renderer's camera and the line widths up to date; called before each frame. */

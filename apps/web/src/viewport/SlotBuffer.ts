@@ -47,7 +47,8 @@ export class SlotBuffer {
     for (const { name, size } of this.fields) {
       const attribute = this.geometry.getAttribute(name) as BufferAttribute;
       const width = this.perSlot * size;
-      if (this.dirty.length < 200) for (const [from, to] of this.dirty) attribute.addUpdateRange(from * width, (to - from) * width);
+      if (this.dirty.length < 200)
+        for (const [from, to] of this.dirty) attribute.addUpdateRange(from * width, (to - from) * width);
       else attribute.clearUpdateRanges();
       attribute.needsUpdate = true;
     }
@@ -61,7 +62,9 @@ export class SlotBuffer {
       const old = this.arrays.get(name);
       if (old) array.set(old);
       this.arrays.set(name, array);
-      const attribute = this.instanced ? new InstancedBufferAttribute(array, size, type === 'u8') : new BufferAttribute(array, size, type === 'u8');
+      const attribute = this.instanced
+        ? new InstancedBufferAttribute(array, size, type === 'u8')
+        : new BufferAttribute(array, size, type === 'u8');
       attribute.setUsage(35048);
       this.geometry.setAttribute(name, attribute);
     }

@@ -1,4 +1,15 @@
-import { add, boxCentre, boxDiagonal, cross, normalize, scale, sub, dot, type Box, type Vec3 } from '@half-loop/core/math';
+import {
+  add,
+  boxCentre,
+  boxDiagonal,
+  cross,
+  normalize,
+  scale,
+  sub,
+  dot,
+  type Box,
+  type Vec3,
+} from '@half-loop/core/math';
 import type { ViewSide } from './ViewState';
 
 const FOV = 32;
@@ -34,7 +45,9 @@ export class ViewCamera {
   /** The side it looks from exactly, if any. */
   get side(): ViewSide | null {
     const near = (a: number, b: number): boolean => Math.abs(a - b) < 1e-3;
-    const hit = Object.entries(SIDE_ANGLES).find(([, [yaw, pitch]]) => near(this.pitch, pitch) && (near(Math.cos(this.yaw - yaw), 1) || Math.abs(pitch) > 1));
+    const hit = Object.entries(SIDE_ANGLES).find(
+      ([, [yaw, pitch]]) => near(this.pitch, pitch) && (near(Math.cos(this.yaw - yaw), 1) || Math.abs(pitch) > 1),
+    );
     return (hit?.[0] as ViewSide | undefined) ?? null;
   }
   get fov(): number {

@@ -24,7 +24,13 @@ interface Props {
 export function Viewport({ onReady, onFrame }: Props): ReactNode {
   return (
     <Box>
-      <Canvas frameloop="demand" dpr={[1, 2]} gl={{ alpha: true, antialias: true, powerPreference: 'high-performance' }} flat linear>
+      <Canvas
+        frameloop="demand"
+        dpr={[1, 2]}
+        gl={{ alpha: true, antialias: true, powerPreference: 'high-performance' }}
+        flat
+        linear
+      >
         <Scene onReady={onReady} onFrame={onFrame} />
       </Canvas>
     </Box>

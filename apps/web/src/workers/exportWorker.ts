@@ -25,7 +25,16 @@ export interface Exported {
 
 const api = {
   /** The low-poly as a file: mirrored half made real, placed upright, pivot moved to zero, scaled. */
-  async write({ mesh: packed, plane, placement, scale, pivot, format, name, normals }: ExportRequest): Promise<Exported> {
+  async write({
+    mesh: packed,
+    plane,
+    placement,
+    scale,
+    pivot,
+    format,
+    name,
+    normals,
+  }: ExportRequest): Promise<Exported> {
     const mesh = decodeMesh(packed);
     if (plane) runOperator(mesh, makeReal, EMPTY_SELECTION, plane);
     const soup = soupFromMesh(mesh);
@@ -36,7 +45,9 @@ const api = {
     const zero = pivot === 'origin' ? [0, 0, 0] : pivot === 'base' ? [centre[0], min[1], centre[2]] : centre;
     for (let i = 0; i < p.length; i++) p[i] = (p[i] - zero[i % 3]) * scale;
     const file = await writeMesh(soup, format, { name, ...(normals ? { normals: soupNormals(soup) } : {}) });
-    return transfer({ ...file, faces: soup.faceStarts.length - 1, vertices: p.length / 3 }, [file.bytes.buffer as ArrayBuffer]);
+    return transfer({ ...file, faces: soup.faceStarts.length - 1, vertices: p.length / 3 }, [
+      file.bytes.buffer as ArrayBuffer,
+    ]);
   },
 };
 

@@ -4,10 +4,22 @@ import { readMesh } from '@half-loop/core/formats';
 import { soupInfo, type SoupInfo } from '@half-loop/core/inspect';
 import { seededRng, type MirrorPlane } from '@half-loop/core/math';
 import { frameBox, rasterize } from '@half-loop/core/raster';
-import { decodeSculpt, encodeSculpt, measureSymmetry, sculptFromSoup, SculptSurface, SYMMETRIC_BELOW, type SurfaceData, type SymmetryProposal } from '@half-loop/core/surface';
+import {
+  decodeSculpt,
+  encodeSculpt,
+  measureSymmetry,
+  sculptFromSoup,
+  SculptSurface,
+  SYMMETRIC_BELOW,
+  type SurfaceData,
+  type SymmetryProposal,
+} from '@half-loop/core/surface';
 import { triangleStarts } from '@half-loop/core/mesh';
 
-export interface ImportReport extends Pick<SoupInfo, 'components' | 'borderLoops' | 'borderEdges' | 'nonManifoldEdges' | 'size' | 'min' | 'max'> {
+export interface ImportReport extends Pick<
+  SoupInfo,
+  'components' | 'borderLoops' | 'borderEdges' | 'nonManifoldEdges' | 'size' | 'min' | 'max'
+> {
   triangles: number;
   points: number;
   polygons: number;
@@ -47,7 +59,11 @@ const api = {
       onStage('Welding equal points', 0.4);
       const { positions, indices, welded, dropped } = sculptFromSoup(soup);
       onStage('Counting pieces and borders', 0.5);
-      const info = soupInfo({ positions: Float64Array.from(positions), faceStarts: triangleStarts(indices.length / 3), corners: indices });
+      const info = soupInfo({
+        positions: Float64Array.from(positions),
+        faceStarts: triangleStarts(indices.length / 3),
+        corners: indices,
+      });
       const canonical = encodeSculpt({ positions, indices });
       onStage('Preparing it for snapping', 0.7);
       const surface = SculptSurface.build({ positions, indices });
@@ -75,10 +91,15 @@ const api = {
         width: 360,
         height: 260,
         camera: frameBox(surface.box, [0.75, 0.3, 0.8], 28, 0.9),
-        solids: [{ positions: surface.positions, indices: surface.indices, normals: surface.normals, colour: [206, 184, 156] }],
+        solids: [
+          { positions: surface.positions, indices: surface.indices, normals: surface.normals, colour: [206, 184, 156] },
+        ],
         background: { top: [214, 218, 217], bottom: [176, 183, 184] },
       });
-      return transfer({ ok: { report, canonical, picture } }, [canonical.buffer as ArrayBuffer, picture.data.buffer as ArrayBuffer]);
+      return transfer({ ok: { report, canonical, picture } }, [
+        canonical.buffer as ArrayBuffer,
+        picture.data.buffer as ArrayBuffer,
+      ]);
     } catch (error) {
       const code = error instanceof HalfLoopError ? error.code : 'INTERNAL';
       return { error: { code, message: error instanceof Error ? error.message : String(error) } };
@@ -88,7 +109,12 @@ const api = {
 
 function handOver(data: SurfaceData): SurfaceData {
   const roots = data.bvh.roots as ArrayBuffer[];
-  return transfer(data, [data.positions.buffer as ArrayBuffer, data.indices.buffer as ArrayBuffer, data.normals.buffer as ArrayBuffer, ...roots]);
+  return transfer(data, [
+    data.positions.buffer as ArrayBuffer,
+    data.indices.buffer as ArrayBuffer,
+    data.normals.buffer as ArrayBuffer,
+    ...roots,
+  ]);
 }
 
 export type SculptWorker = typeof api;

@@ -56,7 +56,8 @@ export class TopologyError extends HalfLoopError {
 
 /** A reader's refusal, with the place in the file. */
 export function badFile(message: string, place?: { line?: number; byte?: number }): HalfLoopError {
-  const where = place?.line !== undefined ? ` (line ${place.line})` : place?.byte !== undefined ? ` (byte ${place.byte})` : '';
+  const where =
+    place?.line !== undefined ? ` (line ${place.line})` : place?.byte !== undefined ? ` (byte ${place.byte})` : '';
   return new HalfLoopError('BAD_FILE', `${message}${where}`, place ?? {});
 }
 

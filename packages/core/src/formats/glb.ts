@@ -1,4 +1,14 @@
-import { Document, Extension, ExtensionProperty, Primitive, PropertyType, WebIO, type Node, type ReaderContext, type WriterContext } from '@gltf-transform/core';
+import {
+  Document,
+  Extension,
+  ExtensionProperty,
+  Primitive,
+  PropertyType,
+  WebIO,
+  type Node,
+  type ReaderContext,
+  type WriterContext,
+} from '@gltf-transform/core';
 import { badFile, HalfLoopError } from '../errors';
 import type { PolygonSoup } from '../mesh';
 import type { WriteOptions } from './format';
@@ -39,7 +49,8 @@ class NgonEncoding extends Extension {
     for (const mesh of this.document.getRoot().listMeshes()) {
       const def = (json.meshes ?? [])[context.meshIndexMap.get(mesh) as number];
       mesh.listPrimitives().forEach((primitive, k) => {
-        if (primitive.getExtension(NGON)) def.primitives[k].extensions = { ...def.primitives[k].extensions, [NGON]: {} };
+        if (primitive.getExtension(NGON))
+          def.primitives[k].extensions = { ...def.primitives[k].extensions, [NGON]: {} };
       });
     }
     return this;
@@ -84,13 +95,20 @@ function embedded(json: { buffers?: { uri?: string }[] }): Record<string, Uint8A
   const resources: Record<string, Uint8Array<ArrayBuffer>> = {};
   for (const { uri } of json.buffers ?? []) {
     if (uri === undefined) continue;
-    if (!uri.startsWith('data:')) throw badFile(`The glTF needs the file “${uri.slice(0, 60)}” beside it; use a GLB or embed it`);
+    if (!uri.startsWith('data:'))
+      throw badFile(`The glTF needs the file “${uri.slice(0, 60)}” beside it; use a GLB or embed it`);
     resources[uri] = Uint8Array.from(atob(uri.slice(uri.indexOf(',') + 1)), (c) => c.charCodeAt(0));
   }
   return resources;
 }
 
-function addPrimitive(primitive: Primitive, m: ArrayLike<number>, positions: GrowF64, corners: GrowU32, starts: GrowU32): void {
+function addPrimitive(
+  primitive: Primitive,
+  m: ArrayLike<number>,
+  positions: GrowF64,
+  corners: GrowU32,
+  starts: GrowU32,
+): void {
   const accessor = primitive.getAttribute('POSITION');
   const faces = accessor ? facesOf(primitive, accessor.getCount()) : [];
   if (!accessor || faces.length === 0) return;
@@ -135,7 +153,10 @@ const determinant = (m: ArrayLike<number>): number =>
   m[0] * (m[5] * m[10] - m[6] * m[9]) - m[4] * (m[1] * m[10] - m[2] * m[9]) + m[8] * (m[1] * m[6] - m[2] * m[5]);
 
 /** A GLB of one mesh; polygons survive by FB_ngon_encoding, `lost` counts those that could not. Units are metres. */
-export async function writeGlb(soup: PolygonSoup, { name, normals }: WriteOptions): Promise<{ bytes: Uint8Array; lost: number }> {
+export async function writeGlb(
+  soup: PolygonSoup,
+  { name, normals }: WriteOptions,
+): Promise<{ bytes: Uint8Array; lost: number }> {
   const document = new Document();
   document.getRoot().getAsset().generator = 'Half Loop';
   const buffer = document.createBuffer();
@@ -143,11 +164,23 @@ export async function writeGlb(soup: PolygonSoup, { name, normals }: WriteOption
   const wide = soup.positions.length / 3 > 65535;
   const primitive = document
     .createPrimitive()
-    .setAttribute('POSITION', document.createAccessor().setType('VEC3').setArray(new Float32Array(soup.positions)).setBuffer(buffer))
-    .setIndices(document.createAccessor().setType('SCALAR').setArray(wide ? indices : new Uint16Array(indices)).setBuffer(buffer))
+    .setAttribute(
+      'POSITION',
+      document.createAccessor().setType('VEC3').setArray(new Float32Array(soup.positions)).setBuffer(buffer),
+    )
+    .setIndices(
+      document
+        .createAccessor()
+        .setType('SCALAR')
+        .setArray(wide ? indices : new Uint16Array(indices))
+        .setBuffer(buffer),
+    )
     .setMaterial(document.createMaterial(name).setRoughnessFactor(0.7).setMetallicFactor(0));
   if (normals)
-    primitive.setAttribute('NORMAL', document.createAccessor().setType('VEC3').setArray(new Float32Array(normals)).setBuffer(buffer));
+    primitive.setAttribute(
+      'NORMAL',
+      document.createAccessor().setType('VEC3').setArray(new Float32Array(normals)).setBuffer(buffer),
+    );
   const hasPolygons = soup.faceStarts.length - 1 < indices.length / 3;
   if (hasPolygons) primitive.setExtension(NGON, document.createExtension(NgonEncoding).createMark());
   const mesh = document.createMesh(name).addPrimitive(primitive);
@@ -155,4 +188,3 @@ export async function writeGlb(soup: PolygonSoup, { name, normals }: WriteOption
   const bytes = await new WebIO().registerExtensions([NgonEncoding]).writeBinary(document);
   return { bytes, lost };
 }
-

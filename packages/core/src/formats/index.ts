@@ -26,10 +26,16 @@ export const SPLIT_FORMATS: readonly ReadFormat[] = ['stl', 'glb', 'gltf'];
  * The polygons of a file, by its name's ending. Throws BAD_FILE with one sentence and the place when it is
  * broken, empty or of an unknown kind. Cost: linear in the bytes.
  */
-export async function readMesh(bytes: Uint8Array, fileName: string): Promise<{ soup: PolygonSoup; format: ReadFormat }> {
+export async function readMesh(
+  bytes: Uint8Array,
+  fileName: string,
+): Promise<{ soup: PolygonSoup; format: ReadFormat }> {
   const format = READ_FORMATS.find((f) => f === endingOf(fileName));
   if (!format)
-    throw new HalfLoopError('BAD_FILE', `“${fileName}” is not a mesh file I can read; use ${READ_FORMATS.map((f) => f.toUpperCase()).join(', ')}.`);
+    throw new HalfLoopError(
+      'BAD_FILE',
+      `“${fileName}” is not a mesh file I can read; use ${READ_FORMATS.map((f) => f.toUpperCase()).join(', ')}.`,
+    );
   if (bytes.length === 0) throw new HalfLoopError('BAD_FILE', `“${fileName}” is empty.`);
   const soup = await READERS[format](bytes);
   if (faceCountOf(soup) === 0)
@@ -62,4 +68,5 @@ export async function writeMesh(soup: PolygonSoup, format: WriteFormat, options:
   }
 }
 
-export const isWriteFormat = (ending: string): ending is WriteFormat => (WRITE_FORMATS as readonly string[]).includes(ending);
+export const isWriteFormat = (ending: string): ending is WriteFormat =>
+  (WRITE_FORMATS as readonly string[]).includes(ending);

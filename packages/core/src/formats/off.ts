@@ -7,7 +7,8 @@ import { TextScanner } from './TextScanner';
 export function readOff(bytes: Uint8Array): PolygonSoup {
   const s = new TextScanner(bytes);
   if (!s.nextWord()) throw badFile('The file is empty', s);
-  if (!/^OFF/.test(String.fromCharCode(...bytes.subarray(s.at, s.at + 3)))) throw badFile('An OFF file begins with OFF', s);
+  if (!/^OFF/.test(String.fromCharCode(...bytes.subarray(s.at, s.at + 3))))
+    throw badFile('An OFF file begins with OFF', s);
   s.at += 3;
   s.nextWord();
   const [vertices, faces] = ['the number of points', 'the number of faces'].map((what) => count(s, what, bytes.length));

@@ -32,8 +32,9 @@ interface Header {
 /** A stream of values, text or binary, read property by property. */
 interface Source {
   scalar(type: Scalar): number;
-  recordEnds(): void;
   place(): { line: number } | { byte: number };
+  /** byte the next value begins at; binary only */
+  at?: number;
 }
 
 /**
@@ -48,7 +49,13 @@ export function readPly(bytes: Uint8Array): PolygonSoup {
   const starts = new GrowU32(bytes.length / 16);
   starts.push(0);
   for (const element of header.elements) {
-    if (element.name === 'vertex') positions = readVertices(source, element);
+    if (element.name === 'vertex')
+      positions = readPackedVertices(bytes, header, source, element) ?? readVertices(source, element);
+    else if (
+      element.name === 'face' &&
+      readPackedFaces(bytes, header, source, element, positions.length / 3, corners, starts)
+    )
+      continue;
     else readRecords(source, element, element.name === 'face' ? positions.length / 3 : -1, corners, starts);
   }
   return { positions, faceStarts: starts.done(), corners: corners.done() };
@@ -67,14 +74,17 @@ function readHeader(bytes: Uint8Array): Header {
     s.nextLine();
     if (words[0] === 'end_header') break;
     if (words[0] === 'format') {
-      format = ({ ascii: 'ascii', binary_little_endian: 'little', binary_big_endian: 'big' } as const)[words[1] as 'ascii'] ?? null;
+      format =
+        ({ ascii: 'ascii', binary_little_endian: 'little', binary_big_endian: 'big' } as const)[words[1] as 'ascii'] ??
+        null;
       if (!format) throw badFile(`Unknown PLY format “${words[1]}”`, { line });
     } else if (words[0] === 'element') {
       const count = Number(words[2]);
       if (!Number.isInteger(count) || count < 0) throw badFile(`Unreadable count of element ${words[1]}`, { line });
       elements.push({ name: words[1], count, properties: [] });
     } else if (words[0] === 'property') addProperty(elements, words, line);
-    else if (!['comment', 'obj_info', ''].includes(words[0])) throw badFile(`Unknown header word “${words[0].slice(0, 40)}”`, { line });
+    else if (!['comment', 'obj_info', ''].includes(words[0]))
+      throw badFile(`Unknown header word “${words[0].slice(0, 40)}”`, { line });
   }
   if (!format) throw badFile('The header names no format', s);
   checkCounts(elements, format, bytes.length - s.at);
@@ -107,7 +117,6 @@ function textSource(bytes: Uint8Array, header: Header): Source {
       s.nextWord();
       return s.number('a number');
     },
-    recordEnds: () => undefined,
     place: () => ({ line: s.line }),
   };
 }
@@ -121,15 +130,92 @@ function binarySource(bytes: Uint8Array, header: Header): Source {
     i32: () => view.getInt32(at, little), u32: () => view.getUint32(at, little), f32: () => view.getFloat32(at, little), f64: () => view.getFloat64(at, little),
   }; // prettier-ignore
   return {
+    get at() {
+      return at;
+    },
+    set at(value: number) {
+      at = value;
+    },
     scalar(type) {
       if (at + SIZES[type] > bytes.length) throw badFile('The file ends too early', { byte: bytes.length });
       const value = read[type]();
       at += SIZES[type];
       return value;
     },
-    recordEnds: () => undefined,
     place: () => ({ byte: at }),
   };
+}
+
+/** Binary points without lists: fixed records, read in one loop. Null when they are not like that. */
+function readPackedVertices(
+  bytes: Uint8Array,
+  header: Header,
+  source: Source,
+  { count, properties }: Element,
+): Float64Array | null {
+  if (source.at === undefined || properties.some((p) => p.list)) return null;
+  const offsets = new Map<string, { at: number; type: Scalar }>();
+  let stride = 0;
+  for (const { name, type } of properties) {
+    offsets.set(name, { at: stride, type });
+    stride += SIZES[type];
+  }
+  const [x, y, z] = ['x', 'y', 'z'].map((name) => offsets.get(name));
+  if (!x || !y || !z || [x, y, z].some((p) => p.type !== x.type || !p.type.startsWith('f'))) return null;
+  if (source.at + stride * count > bytes.length) throw badFile('The file ends too early', { byte: bytes.length });
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  const little = header.format === 'little';
+  const positions = new Float64Array(3 * count);
+  const start = source.at;
+  const single = x.type === 'f32';
+  for (let v = 0, at = start; v < count; v++, at += stride) {
+    positions[3 * v] = single ? view.getFloat32(at + x.at, little) : view.getFloat64(at + x.at, little);
+    positions[3 * v + 1] = single ? view.getFloat32(at + y.at, little) : view.getFloat64(at + y.at, little);
+    positions[3 * v + 2] = single ? view.getFloat32(at + z.at, little) : view.getFloat64(at + z.at, little);
+  }
+  for (let i = 0; i < positions.length; i++)
+    if (!Number.isFinite(positions[i]))
+      throw badFile(`Point ${Math.floor(i / 3)} has a coordinate that is not a number`, {
+        byte: start + Math.floor(i / 3) * stride,
+      });
+  source.at = start + stride * count;
+  return positions;
+}
+
+/** Binary faces of nothing but an index list of 32-bit numbers, read in one loop. False when they are not like that. */
+function readPackedFaces(
+  bytes: Uint8Array,
+  header: Header,
+  source: Source,
+  { count, properties }: Element,
+  vertices: number,
+  corners: GrowU32,
+  starts: GrowU32,
+): boolean {
+  const [list] = properties;
+  const plain =
+    properties.length === 1 && list.list && /^vertex_ind(ex|ices)$/.test(list.name) && /^[iu]32$/.test(list.type);
+  if (source.at === undefined || !plain) return false;
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  const little = header.format === 'little';
+  const countSize = SIZES[list.list as Scalar];
+  let at = source.at;
+  for (let f = 0; f < count; f++) {
+    if (at + countSize > bytes.length) throw badFile('The file ends too early', { byte: bytes.length });
+    const n =
+      countSize === 1 ? view.getUint8(at) : countSize === 2 ? view.getUint16(at, little) : view.getUint32(at, little);
+    at += countSize;
+    if (n < 3) throw badFile(`Face ${f} has ${n} corners; it needs at least three`, { byte: at });
+    if (at + 4 * n > bytes.length) throw badFile('The file ends too early', { byte: bytes.length });
+    for (let c = 0; c < n; c++, at += 4) {
+      const v = view.getUint32(at, little);
+      if (v >= vertices) throw badFile(`Face ${f} names point ${v | 0}, but there are ${vertices}`, { byte: at });
+      corners.push(v);
+    }
+    starts.push(corners.length);
+  }
+  source.at = at;
+  return true;
 }
 
 function readVertices(source: Source, { count, properties }: Element): Float64Array {
@@ -161,7 +247,8 @@ function readRecords(source: Source, element: Element, vertices: number, corners
       for (let c = 0; c < n; c++) {
         const v = source.scalar(p.type);
         if (!isIndices(p)) continue;
-        if (!(v >= 0 && v < vertices)) throw badFile(`Face ${i} names point ${v}, but there are ${vertices}`, source.place());
+        if (!(v >= 0 && v < vertices))
+          throw badFile(`Face ${i} names point ${v}, but there are ${vertices}`, source.place());
         corners.push(v);
       }
       if (!isIndices(p)) continue;

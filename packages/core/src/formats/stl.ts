@@ -26,7 +26,8 @@ function readBinary(view: DataView, triangles: number): PolygonSoup {
     const at = HEADER + RECORD * t + 12;
     for (let k = 0; k < 9; k++) {
       const x = view.getFloat32(at + 4 * k, true);
-      if (!Number.isFinite(x)) throw badFile(`Triangle ${t + 1} has a coordinate that is not a number`, { byte: at + 4 * k });
+      if (!Number.isFinite(x))
+        throw badFile(`Triangle ${t + 1} has a coordinate that is not a number`, { byte: at + 4 * k });
       positions[9 * t + k] = x;
     }
   }

@@ -10,8 +10,8 @@ interface FaceDistance {
   area: number;
   sumSquared: number;
   worst: number;
-  /** signed, one a corner in winding order, for the lens */
-  corners: Float32Array;
+  /** the worst sample with its sign: outside positive */
+  signedWorst: number;
 }
 
 export interface DistanceSummary {
@@ -46,9 +46,9 @@ export class SculptDistance {
     return true;
   }
 
-  /** Signed distance at each corner of a face, or null until it is measured. */
-  cornersOf(f: number): Float32Array | null {
-    return this.isFresh(f) ? (this.faces.get(f)?.corners ?? null) : null;
+  /** A face's worst sample, outside positive, or null until it is measured. */
+  signedWorst(f: number): number | null {
+    return this.isFresh(f) ? (this.faces.get(f)?.signedWorst ?? null) : null;
   }
 
   summary(): DistanceSummary {
@@ -63,7 +63,12 @@ export class SculptDistance {
       sum += d.sumSquared * d.area;
       worst = Math.max(worst, d.worst);
     }
-    return { typical: area > 0 ? Math.sqrt(sum / area) : 0, worst, measuredFaces: measured, faces: this.mesh.faceCount };
+    return {
+      typical: area > 0 ? Math.sqrt(sum / area) : 0,
+      worst,
+      measuredFaces: measured,
+      faces: this.mesh.faceCount,
+    };
   }
 
   private isFresh(f: number): boolean {
@@ -87,16 +92,16 @@ export class SculptDistance {
   private measure(f: number): FaceDistance {
     const points = this.mesh.faceVertices(f).map((v) => this.mesh.point(v));
     const n = points.length;
-    const corners = Float32Array.from(points, (p) => this.surface.signedDistance(p));
     const centre: Vec3 = [0, 1, 2].map((k) => points.reduce((s, p) => s + p[k], 0) / n) as unknown as Vec3;
-    const inner = [...points.map((p, i) => lerp(p, points[(i + 1) % n], 0.5)), centre];
-    const all = [...corners, ...inner.map((p) => this.surface.closest(p).distance)];
+    const samples = [...points, ...points.map((p, i) => lerp(p, points[(i + 1) % n], 0.5)), centre];
+    const distances = samples.map((p) => this.surface.signedDistance(p));
+    const signedWorst = distances.reduce((w, d) => (Math.abs(d) > Math.abs(w) ? d : w), 0);
     return {
       stamp: this.stampOf(f),
       area: Math.hypot(...areaNormal(points)) / 2,
-      sumSquared: all.reduce((s, d) => s + d * d, 0) / all.length,
-      worst: all.reduce((w, d) => Math.max(w, Math.abs(d)), 0),
-      corners,
+      sumSquared: distances.reduce((s, d) => s + d * d, 0) / distances.length,
+      worst: Math.abs(signedWorst),
+      signedWorst,
     };
   }
 }

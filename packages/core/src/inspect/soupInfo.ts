@@ -132,7 +132,7 @@ class DisjointSets {
   find(a: number): number {
     let root = a;
     for (let p = this.parent.get(root); p !== undefined && p !== root; p = this.parent.get(root)) root = p;
-    for (let x = a; x !== root; ) {
+    for (let x = a; x !== root;) {
       const p = this.parent.get(x) ?? root;
       this.parent.set(x, root);
       x = p;
@@ -192,7 +192,7 @@ function fansOf(pairs: number[]): number {
     fans++;
     open.delete(first);
     const reached = [pairs[first], pairs[first + 1]];
-    for (let grown = true; grown; ) {
+    for (let grown = true; grown;) {
       grown = false;
       for (const i of open) {
         if (!reached.includes(pairs[i]) && !reached.includes(pairs[i + 1])) continue;

@@ -14,6 +14,10 @@ export function axisVector(axis: SignedAxis): Vec3 {
   return v;
 }
 
+/** The front to use with an up axis: the given one, or another when both lie on one axis. */
+export const frontBeside = (up: SignedAxis, front: SignedAxis): SignedAxis =>
+  up[1] !== front[1] ? front : up[1] === 'z' ? '-y' : '+z';
+
 /** Row-major rotation of file space into placed space (+y up, +z front) and a lift, in file units. */
 export interface Placement {
   rotation: readonly [Vec3, Vec3, Vec3];
@@ -26,8 +30,7 @@ export interface Placement {
  */
 export function placementOf(up: SignedAxis, front: SignedAxis, box: Box, onFloor: boolean): Placement {
   const y = axisVector(up);
-  let z = axisVector(front);
-  if (up[1] === front[1]) z = axisVector(up[1] === 'z' ? '-y' : '+z');
+  const z = axisVector(frontBeside(up, front));
   const x: Vec3 = [y[1] * z[2] - y[2] * z[1], y[2] * z[0] - y[0] * z[2], y[0] * z[1] - y[1] * z[0]];
   const low = axisVector(up);
   const k = axisIndex(up[1] as Axis);

@@ -1,4 +1,5 @@
 import type { Vec3 } from '../math';
+import { Channels } from './Channels';
 import { Column } from './Column';
 import { DeltaRecorder, type ChannelSpec, type Delta, type Domain } from './Delta';
 
@@ -44,7 +45,7 @@ export class PolyMesh {
   /** face → one of its half-edges */
   readonly faceHalf = new Column('faceHalf', 'i32', 1, freeLink(NONE));
   readonly counters = new Column('counters', 'i32', 9, 0, 1);
-  private readonly channels = new Map<string, { spec: ChannelSpec; column: Column }>();
+  private readonly channels = new Channels();
   private recorder: DeltaRecorder | null = null;
 
   constructor() {
@@ -206,7 +207,7 @@ export class PolyMesh {
     this.position.ensure(v + 1);
     this.vertexHalf.ensure(v + 1);
     this.vertexHalf.set(v, NONE);
-    this.resetChannels('vertex', v);
+    this.channels.reset('vertex', v);
     return v;
   }
   allocEdge(): number {
@@ -214,15 +215,15 @@ export class PolyMesh {
     for (const c of [this.halfOrigin, this.halfNext, this.halfPrev, this.halfFace]) c.ensure(2 * e + 2);
     this.halfFace.set(2 * e, NONE);
     this.halfFace.set(2 * e + 1, NONE);
-    this.resetChannels('edge', e);
-    this.resetChannels('corner', 2 * e);
-    this.resetChannels('corner', 2 * e + 1);
+    this.channels.reset('edge', e);
+    this.channels.reset('corner', 2 * e);
+    this.channels.reset('corner', 2 * e + 1);
     return e;
   }
   allocFace(): number {
     const f = this.take(this.faceHalf, 1, Counter.FaceRows, Counter.FaceFree, Counter.Faces);
     this.faceHalf.ensure(f + 1);
-    this.resetChannels('face', f);
+    this.channels.reset('face', f);
     return f;
   }
   freeVertex(v: number): void {
@@ -244,30 +245,16 @@ export class PolyMesh {
   }
   /** The channel, made when missing; asking again with another type keeps the first. */
   channel(spec: ChannelSpec): Column {
-    const key = channelKey(spec.domain, spec.name);
-    const known = this.channels.get(key);
-    if (known) return known.column;
-    const column = new Column(key, spec.type, spec.stride, spec.fill, Math.max(1, this.rowsOf(spec.domain)));
-    column.recorder = this.recorder;
-    this.channels.set(key, { spec, column });
-    this.recorder?.created.push(spec);
-    return column;
+    return this.channels.take(spec, this.rowsOf(spec.domain), this.recorder);
   }
   findChannel(domain: Domain, name: string): Column | undefined {
-    return this.channels.get(channelKey(domain, name))?.column;
+    return this.channels.find(domain, name);
   }
   channelSpecs(): ChannelSpec[] {
-    return [...this.channels.values()].map((c) => c.spec);
+    return this.channels.specs();
   }
   channelColumns(domain: Domain): Column[] {
-    return [...this.channels.values()].filter((c) => c.spec.domain === domain).map((c) => c.column);
-  }
-  private resetChannels(domain: Domain, row: number): void {
-    for (const { spec, column } of this.channels.values()) {
-      if (spec.domain !== domain) continue;
-      column.ensure(row + 1);
-      column.reset(row);
-    }
+    return this.channels.columns(domain);
   }
 
   // ---- transactions -----------------------------------------------------------------------------
@@ -293,7 +280,7 @@ export class PolyMesh {
   restart(): void {
     const recorder = this.openRecorder();
     recorder.restore();
-    for (const spec of recorder.created.splice(0)) this.channels.delete(channelKey(spec.domain, spec.name));
+    this.channels.drop(recorder.created.splice(0));
   }
   /** Applies a delta made on this mesh's present state (forward) or on the state before it (backward). */
   apply(delta: Delta, direction: 'forward' | 'backward'): void {
@@ -308,8 +295,7 @@ export class PolyMesh {
         for (let k = 0; k < stride; k++) column.data[rows[i] * stride + k] = values[i * stride + k];
       }
     }
-    if (direction === 'backward')
-      for (const spec of delta.created) this.channels.delete(channelKey(spec.domain, spec.name));
+    if (direction === 'backward') this.channels.drop(delta.created);
   }
   /** Rows changed so far in the open transaction, by column name. */
   openRows(): { column: string; rows: Iterable<number> }[] {
@@ -319,7 +305,7 @@ export class PolyMesh {
   columns(): Column[] {
     const { position, vertexHalf, halfOrigin, halfNext, halfPrev, halfFace, faceHalf, counters } = this;
     const own = [position, vertexHalf, halfOrigin, halfNext, halfPrev, halfFace, faceHalf, counters];
-    return [...own, ...[...this.channels.values()].map((c) => c.column)];
+    return [...own, ...this.channels.columns()];
   }
   private column(name: string): Column {
     const column = this.columns().find((c) => c.name === name);
@@ -335,5 +321,3 @@ export class PolyMesh {
     for (const column of this.columns()) column.recorder = recorder;
   }
 }
-
-export const channelKey = (domain: Domain, name: string): string => `${domain}:${name}`;

@@ -93,9 +93,13 @@ function joinAtCorner(mesh: PolyMesh, into: number, out: number): void {
   let b = out ^ 1;
   while (mesh.face(b) !== NONE) b = mesh.next(b) ^ 1;
   if (b === into)
-    throw new TopologyError('VERTEX_CLOSED', 'The face would close one fan of this point and leave another outside it.', {
-      vertices: [mesh.origin(out)],
-    });
+    throw new TopologyError(
+      'VERTEX_CLOSED',
+      'The face would close one fan of this point and leave another outside it.',
+      {
+        vertices: [mesh.origin(out)],
+      },
+    );
   const d = mesh.next(b);
   mesh.link(into, out);
   mesh.link(b, n);

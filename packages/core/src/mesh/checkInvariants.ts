@@ -75,7 +75,8 @@ function checkVertices(mesh: PolyMesh, fail: (what: string) => void): void {
   for (const v of mesh.vertices()) {
     const halves = mesh.vertexHalves(v);
     if (halves.some((h) => mesh.origin(h) !== v)) fail(`vertex ${v}: a half in its turn leaves another vertex`);
-    if (halves.length !== (out.get(v) ?? 0)) fail(`vertex ${v}: its turn has ${halves.length} of ${out.get(v) ?? 0} halves`);
+    if (halves.length !== (out.get(v) ?? 0))
+      fail(`vertex ${v}: its turn has ${halves.length} of ${out.get(v) ?? 0} halves`);
     const gaps = halves.filter((h) => mesh.face(h) === NONE).length;
     if (halves.length > 0 && gaps === 0 && new Set(halves.map((h) => mesh.face(h))).size !== halves.length)
       fail(`vertex ${v}: a face twice in a closed fan`);

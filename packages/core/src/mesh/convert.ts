@@ -11,8 +11,7 @@ import type { PolygonSoup } from './PolygonSoup';
 export function meshFromSoup(soup: PolygonSoup): { mesh: PolyMesh; splitCorners: number; droppedFaces: number } {
   const mesh = new PolyMesh();
   const { positions, faceStarts, corners } = soup;
-  for (let i = 0; i < positions.length; i += 3)
-    addVertex(mesh, [positions[i], positions[i + 1], positions[i + 2]]);
+  for (let i = 0; i < positions.length; i += 3) addVertex(mesh, [positions[i], positions[i + 1], positions[i + 2]]);
   let splitCorners = 0,
     droppedFaces = 0;
   for (let f = 0; f + 1 < faceStarts.length; f++) {

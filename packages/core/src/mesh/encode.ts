@@ -1,7 +1,8 @@
 import { HalfLoopError } from '../errors';
 import { makeData, type Column, type ColumnType } from './Column';
 import type { ChannelSpec } from './Delta';
-import { channelKey, PolyMesh } from './PolyMesh';
+import { channelKey } from './Channels';
+import { PolyMesh } from './PolyMesh';
 
 const MAGIC = 0x314d4c48; // 'HLM1', little-endian
 interface Section {

@@ -42,10 +42,13 @@ export const drawOut = operator({
 
 /** The side of an edge that is free to take a face. A loose edge gives its even side. */
 export function openHalf(mesh: PolyMesh, e: number): number {
-  if (!mesh.hasEdge(e)) throw new TopologyError('NOTHING_PICKED', 'The picked edge is no longer there.', { edges: [e] });
+  if (!mesh.hasEdge(e))
+    throw new TopologyError('NOTHING_PICKED', 'The picked edge is no longer there.', { edges: [e] });
   const h = [2 * e, 2 * e + 1].find((g) => mesh.face(g) === NONE);
   if (h === undefined)
-    throw new TopologyError('NOT_A_BORDER', 'This edge has faces on both sides; draw out of a border edge.', { edges: [e] });
+    throw new TopologyError('NOT_A_BORDER', 'This edge has faces on both sides; draw out of a border edge.', {
+      edges: [e],
+    });
   return h;
 }
 

@@ -24,7 +24,8 @@ export const layFace = operator({
     if (isBlocked(mesh, vertices) && !isBlocked(mesh, [...vertices].reverse())) vertices = [...vertices].reverse();
     refuseEmpty(mesh, vertices);
     const face = addFace(mesh, vertices);
-    const what = vertices.length === 3 ? 'triangle' : vertices.length === 4 ? 'quad' : `face with ${vertices.length} sides`;
+    const what =
+      vertices.length === 3 ? 'triangle' : vertices.length === 4 ? 'quad' : `face with ${vertices.length} sides`;
     return {
       selection: { vertices: [], edges: [], faces: [face] },
       report: { sentence: `1 ${what} laid, ${plural(made, 'new point')}`, counts: { faces: 1, vertices: made } },
@@ -58,5 +59,7 @@ function uncrossed(mesh: PolyMesh, vertices: number[]): number[] {
 
 function foldedCorners(p: Vec3[]): number {
   const n = areaNormal(p);
-  return p.filter((_, i) => dot(cross(sub(p[i], p[(i + 3) % 4]), sub(p[(i + 1) % 4], p[i])), n) <= 0).length > 1 ? 1 : 0;
+  return p.filter((_, i) => dot(cross(sub(p[i], p[(i + 3) % 4]), sub(p[(i + 1) % 4], p[i])), n) <= 0).length > 1
+    ? 1
+    : 0;
 }

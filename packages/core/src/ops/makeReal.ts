@@ -30,9 +30,13 @@ export const makeReal = operator({
         return h !== NONE && mesh.face(h) !== NONE;
       });
       if (full >= 0)
-        throw new TopologyError('OFF_MIDLINE', 'An edge on the midline has faces on both sides; the mirrored half would be a third.', {
-          vertices: [image[full], image[(full + 1) % image.length]],
-        });
+        throw new TopologyError(
+          'OFF_MIDLINE',
+          'An edge on the midline has faces on both sides; the mirrored half would be a third.',
+          {
+            vertices: [image[full], image[(full + 1) % image.length]],
+          },
+        );
       const g = addFace(mesh, image);
       for (const c of mesh.channelColumns('face')) c.copyRow(f, g);
     }

@@ -12,7 +12,9 @@ export const movePoints = operator({
   run(mesh, _selection, { points }) {
     for (const { vertex, to } of points) {
       if (!mesh.hasVertex(vertex))
-        throw new TopologyError('NOTHING_PICKED', 'A picked point is no longer there; pick it again.', { vertices: [vertex] });
+        throw new TopologyError('NOTHING_PICKED', 'A picked point is no longer there; pick it again.', {
+          vertices: [vertex],
+        });
       if (!isFinite3(to))
         throw new TopologyError('NOT_FINITE', 'A point needs three finite coordinates.', { vertices: [vertex] });
       mesh.setPoint(vertex, to);

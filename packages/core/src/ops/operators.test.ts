@@ -2,10 +2,31 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { TopologyError } from '../errors';
 import { seededRng, type Rng } from '../math';
-import { borderLoops, checkInvariants, deltaSize, encodeMesh, EMPTY_SELECTION, NONE, type Delta, type PolyMesh, type Selection } from '../mesh';
+import {
+  borderLoops,
+  checkInvariants,
+  deltaSize,
+  encodeMesh,
+  EMPTY_SELECTION,
+  NONE,
+  type Delta,
+  type PolyMesh,
+  type Selection,
+} from '../mesh';
 import { makeUp } from '../inspect';
 import { gridMesh, pick } from '../testing';
-import { deletePicked, drawOut, layFace, makeReal, movePoints, OPERATORS, pairsWithin, Preview, runOperator, weld } from '.';
+import {
+  deletePicked,
+  drawOut,
+  layFace,
+  makeReal,
+  movePoints,
+  OPERATORS,
+  pairsWithin,
+  Preview,
+  runOperator,
+  weld,
+} from '.';
 
 /** One random operator with random parameters; returns its delta, or null when it was refused. */
 function randomStep(mesh: PolyMesh, rng: Rng): Delta | null {
@@ -19,14 +40,22 @@ function randomStep(mesh: PolyMesh, rng: Rng): Delta | null {
   try {
     switch (Math.floor(rng() * 6)) {
       case 0:
-        return runOperator(mesh, layFace, EMPTY_SELECTION, { corners: Array.from({ length: 3 + Math.floor(rng() * 3) }, corner), facing: [0, 0, 1] }).delta;
+        return runOperator(mesh, layFace, EMPTY_SELECTION, {
+          corners: Array.from({ length: 3 + Math.floor(rng() * 3) }, corner),
+          facing: [0, 0, 1],
+        }).delta;
       case 1: {
         const edges = [pick(rng, open)];
         const ends = [...new Set(edges.flatMap((e) => [mesh.origin(2 * e), mesh.target(2 * e)]))];
-        return runOperator(mesh, drawOut, EMPTY_SELECTION, { edges, ends: ends.map((from) => ({ from, to: corner() })) }).delta;
+        return runOperator(mesh, drawOut, EMPTY_SELECTION, {
+          edges,
+          ends: ends.map((from) => ({ from, to: corner() })),
+        }).delta;
       }
       case 2:
-        return runOperator(mesh, movePoints, EMPTY_SELECTION, { points: [{ vertex: pick(rng, vertices), to: point() }] }).delta;
+        return runOperator(mesh, movePoints, EMPTY_SELECTION, {
+          points: [{ vertex: pick(rng, vertices), to: point() }],
+        }).delta;
       case 3:
         return runOperator(mesh, weld, EMPTY_SELECTION, { pairs: [[pick(rng, vertices), pick(rng, vertices)]] }).delta;
       case 4:
@@ -91,7 +120,13 @@ describe('every operator', () => {
       const edge = mesh.findHalf(1, 2) >> 1;
       const run = [
         runOperator(mesh, movePoints, EMPTY_SELECTION, { points: [{ vertex: middle, to: [0, 0, 1] }] }),
-        runOperator(mesh, drawOut, EMPTY_SELECTION, { edges: [edge], ends: [{ from: 1, to: { point: [1, -1, 0] } }, { from: 2, to: { point: [2, -1, 0] } }] }),
+        runOperator(mesh, drawOut, EMPTY_SELECTION, {
+          edges: [edge],
+          ends: [
+            { from: 1, to: { point: [1, -1, 0] } },
+            { from: 2, to: { point: [2, -1, 0] } },
+          ],
+        }),
         runOperator(mesh, weld, EMPTY_SELECTION, { pairs: [[middle, middle + 1]] }),
         runOperator(mesh, deletePicked, { ...EMPTY_SELECTION, faces: [middle] }, {}),
       ];
@@ -105,7 +140,9 @@ describe('every operator', () => {
     for (const [name, op] of OPERATORS) expect(op.name).toBe(name);
     const mesh = gridMesh(1, 1);
     expect(() => runOperator(mesh, movePoints, EMPTY_SELECTION, { points: [] })).toThrow(/^Move: points/);
-    expect(() => runOperator(mesh, movePoints, EMPTY_SELECTION, { points: [{ vertex: 99, to: [0, 0, 0] }] })).toThrow(/no longer there/);
+    expect(() => runOperator(mesh, movePoints, EMPTY_SELECTION, { points: [{ vertex: 99, to: [0, 0, 0] }] })).toThrow(
+      /no longer there/,
+    );
   });
 });
 
@@ -120,7 +157,12 @@ describe('lay face', () => {
   });
   it('takes the winding of its neighbour over the view', () => {
     const mesh = gridMesh(1, 1);
-    const corners = [{ vertex: 1 }, { point: [2, 0, 0] as [number, number, number] }, { point: [2, 1, 0] as [number, number, number] }, { vertex: 3 }];
+    const corners = [
+      { vertex: 1 },
+      { point: [2, 0, 0] as [number, number, number] },
+      { point: [2, 1, 0] as [number, number, number] },
+      { vertex: 3 },
+    ];
     runOperator(mesh, layFace, EMPTY_SELECTION, { corners, facing: [0, 0, -1] });
     expect(checkInvariants(mesh)).toEqual([]);
     expect(mesh.edgeCount).toBe(7);
@@ -151,7 +193,12 @@ describe('draw out, weld, mirror', () => {
     const mesh = gridMesh(4, 1);
     const region = mesh.channel({ domain: 'face', name: 'region', type: 'i32', stride: 1, fill: 0 });
     [...mesh.faces()].forEach((f) => region.set(f, f + 10));
-    const { report } = runOperator(mesh, weld, EMPTY_SELECTION, { pairs: [[4, 0], [9, 5]] });
+    const { report } = runOperator(mesh, weld, EMPTY_SELECTION, {
+      pairs: [
+        [4, 0],
+        [9, 5],
+      ],
+    });
     expect(report.counts.pairs).toBe(2);
     expect([mesh.vertexCount, mesh.edgeCount, mesh.faceCount]).toEqual([8, 12, 4]);
     expect(borderLoops(mesh)).toHaveLength(2);

@@ -38,7 +38,9 @@ function replacementOf(mesh: PolyMesh, pairs: readonly (readonly [number, number
   for (const [from, to] of pairs) {
     for (const v of [from, to])
       if (!mesh.hasVertex(v))
-        throw new TopologyError('NOTHING_PICKED', 'A picked point is no longer there; pick it again.', { vertices: [v] });
+        throw new TopologyError('NOTHING_PICKED', 'A picked point is no longer there; pick it again.', {
+          vertices: [v],
+        });
     const [a, b] = [resolve(from), resolve(to)];
     if (a !== b) replacement.set(a, b);
   }

@@ -41,9 +41,15 @@ export class PickGrid {
   /** The first face along a ray; `direction` is unit. Backs count. */
   raycast(origin: Vec3, direction: Vec3): FaceHit | null {
     let best: FaceHit | null = null;
-    for (const f of this.along(origin, direction, 0)) {
-      const t = this.hitFace(f, origin, direction);
-      if (t !== null && (best === null || t < best.distance)) best = { face: f, distance: t };
+    const seen = new Set<number>();
+    for (const { t, faces } of this.march(origin, direction, 0, Infinity)) {
+      if (best && best.distance < t - this.cell) break;
+      for (const f of faces) {
+        if (seen.has(f)) continue;
+        seen.add(f);
+        const hit = this.hitFace(f, origin, direction);
+        if (hit !== null && (best === null || hit < best.distance)) best = { face: f, distance: hit };
+      }
     }
     return best;
   }
@@ -52,15 +58,25 @@ export class PickGrid {
    * The vertex and the edge nearest to a ray by slope, at most `slope` beside it and at most `limit` along it. Loose edges and
    * isolated vertices, which lie in no cell, are passed in by the caller.
    */
-  nearest(origin: Vec3, direction: Vec3, slope: number, limit: number, loose: { vertices: Iterable<number>; edges: Iterable<number> }): { vertex: NearHit | null; edge: NearHit | null } {
+  nearest(
+    origin: Vec3,
+    direction: Vec3,
+    slope: number,
+    limit: number,
+    loose: { vertices: Iterable<number>; edges: Iterable<number> },
+  ): { vertex: NearHit | null; edge: NearHit | null } {
     const vertices = new Set(loose.vertices);
     const edges = new Set(loose.edges);
-    for (const f of this.along(origin, direction, slope)) {
-      for (const h of this.mesh.faceHalves(f)) {
-        vertices.add(this.mesh.origin(h));
-        edges.add(h >> 1);
+    const seen = new Set<number>();
+    for (const { faces } of this.march(origin, direction, slope, limit))
+      for (const f of faces) {
+        if (seen.has(f)) continue;
+        seen.add(f);
+        for (const h of this.mesh.faceHalves(f)) {
+          vertices.add(this.mesh.origin(h));
+          edges.add(h >> 1);
+        }
       }
-    }
     let vertex: NearHit | null = null,
       edge: NearHit | null = null;
     for (const v of vertices) {
@@ -68,7 +84,12 @@ export class PickGrid {
       if (at.along > 0 && at.along < limit && at.slope < (vertex?.slope ?? slope)) vertex = { id: v, ...at };
     }
     for (const e of edges) {
-      const at = segmentBesideRay(origin, direction, this.mesh.point(this.mesh.origin(2 * e)), this.mesh.point(this.mesh.target(2 * e)));
+      const at = segmentBesideRay(
+        origin,
+        direction,
+        this.mesh.point(this.mesh.origin(2 * e)),
+        this.mesh.point(this.mesh.target(2 * e)),
+      );
       if (at.along > 0 && at.along < limit && at.slope < (edge?.slope ?? slope)) edge = { id: e, ...at };
     }
     return { vertex, edge };
@@ -103,13 +124,18 @@ export class PickGrid {
     return null;
   }
 
-  /** Faces in the cells within a cone round the ray, each once. */
-  private along(origin: Vec3, direction: Vec3, slope: number): Set<number> {
-    const found = new Set<number>();
+  /** Step by step along a ray up to `limit`, the lists of the cells within a cone round it that were not met before. */
+  private *march(
+    origin: Vec3,
+    direction: Vec3,
+    slope: number,
+    limit: number,
+  ): Generator<{ t: number; faces: number[] }> {
     const range = rayInBox(origin, direction, this.min, this.max, slope);
-    if (!range) return found;
-    const seen = new Set<number>();
-    for (let t = range[0]; t <= range[1] + this.cell; t += this.cell * 0.9) {
+    if (!range) return;
+    const met = new Set<number>();
+    const end = Math.min(range[1] + this.cell, limit + this.cell);
+    for (let t = range[0]; t <= end; t += this.cell * 0.9) {
       const reach = this.cell * 0.5 + slope * t;
       const lo = origin.map((o, k) => Math.floor((o + direction[k] * t - reach) / this.cell));
       const hi = origin.map((o, k) => Math.floor((o + direction[k] * t + reach) / this.cell));
@@ -117,12 +143,12 @@ export class PickGrid {
         for (let j = lo[1]; j <= hi[1]; j++)
           for (let k = lo[2]; k <= hi[2]; k++) {
             const key = hash(i, j, k);
-            if (seen.has(key)) continue;
-            seen.add(key);
-            for (const f of this.cells.get(key) ?? []) found.add(f);
+            if (met.has(key)) continue;
+            met.add(key);
+            const faces = this.cells.get(key);
+            if (faces) yield { t, faces };
           }
     }
-    return found;
   }
 
   private insert(f: number): void {
@@ -163,7 +189,8 @@ export class PickGrid {
   }
 }
 
-const hash = (i: number, j: number, k: number): number => Math.imul(i, 73856093) ^ Math.imul(j, 19349663) ^ Math.imul(k, 83492791);
+const hash = (i: number, j: number, k: number): number =>
+  Math.imul(i, 73856093) ^ Math.imul(j, 19349663) ^ Math.imul(k, 83492791);
 
 function rayInBox(o: Vec3, d: Vec3, min: Vec3, max: Vec3, slope: number): [number, number] | null {
   if (min[0] > max[0]) return null;

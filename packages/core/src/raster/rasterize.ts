@@ -53,7 +53,12 @@ export function rasterize({ width, height, camera, solids, lines = [], backgroun
   return canvas.shrink(SUPERSAMPLE);
 }
 
-function drawSolid(canvas: Canvas, project: (p: Vec3) => Vec3, view: { right: Vec3; up: Vec3; forward: Vec3 }, solid: SolidLayer): void {
+function drawSolid(
+  canvas: Canvas,
+  project: (p: Vec3) => Vec3,
+  view: { right: Vec3; up: Vec3; forward: Vec3 },
+  solid: SolidLayer,
+): void {
   const { positions: p, normals: n, indices, colour, lift = 0 } = solid;
   const toLight = (x: number, y: number, z: number): Vec3 =>
     normalize([0, 1, 2].map((k) => view.right[k] * x + view.up[k] * y - view.forward[k] * z) as unknown as Vec3);
@@ -115,7 +120,12 @@ class Canvas {
       const x = Math.round(p[0] + (q[0] - p[0]) * t),
         y = Math.round(p[1] + (q[1] - p[1]) * t);
       const z = p[2] + (q[2] - p[2]) * t - lift;
-      for (const [dx, dy] of [[0, 0], [1, 0], [0, 1]]) // prettier-ignore
+      for (const [dx, dy] of [
+        [0, 0],
+        [1, 0],
+        [0, 1],
+      ])
+        // prettier-ignore
         if (x + dx >= 0 && x + dx < this.width && y + dy >= 0 && y + dy < this.height) this.plot(x + dx, y + dy, z, rgb, 1);
     }
   }

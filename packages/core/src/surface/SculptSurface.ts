@@ -80,7 +80,12 @@ export class SculptSurface {
   closest(p: Vec3): SurfaceHit {
     const hit = this.bvh.closestPointToPoint(new Vector3(...p), this.target) as HitPointInfo;
     const { point, distance, faceIndex } = hit;
-    return { point: [point.x, point.y, point.z], normal: this.triangleNormal(faceIndex), triangle: faceIndex, distance };
+    return {
+      point: [point.x, point.y, point.z],
+      normal: this.triangleNormal(faceIndex),
+      triangle: faceIndex,
+      distance,
+    };
   }
 
   /**

@@ -15,7 +15,11 @@ function firstCrossing({ positions: q, indices }: SculptSurface, eye: Vec3, p: V
   const d = sub(p, eye);
   let first = Infinity;
   for (let t = 0; t < indices.length; t += 3) {
-    const [a, b, c] = [0, 1, 2].map((k): Vec3 => [q[3 * indices[t + k]], q[3 * indices[t + k] + 1], q[3 * indices[t + k] + 2]]);
+    const [a, b, c] = [0, 1, 2].map((k): Vec3 => [
+      q[3 * indices[t + k]],
+      q[3 * indices[t + k] + 1],
+      q[3 * indices[t + k] + 2],
+    ]);
     const u = sub(b, a), v = sub(c, a); // prettier-ignore
     const h: Vec3 = [d[1] * v[2] - d[2] * v[1], d[2] * v[0] - d[0] * v[2], d[0] * v[1] - d[1] * v[0]];
     const det = dot(u, h);
@@ -37,12 +41,17 @@ describe('snapping on a folded sheet', () => {
     for (let i = 0; snapped < 1000 && i < 3000; i++) {
       const view: ViewPoint = { eye: [rng() * 24 - 12, rng() * 24 - 12, rng() * 24 - 12] };
       const aim: Vec3 = [rng() * 5 - 2.5, rng() * 10 - 5, rng() * 6 - 3];
-      const hit: SurfaceHit | null = i % 2 === 0 ? snapRay(sheet, view, sub(aim, view.eye), { reach: 0.15, through: false }) : snapPoint(sheet, view, aim, { reach: 0.15, through: false });
+      const hit: SurfaceHit | null =
+        i % 2 === 0
+          ? snapRay(sheet, view, sub(aim, view.eye), { reach: 0.15, through: false })
+          : snapPoint(sheet, view, aim, { reach: 0.15, through: false });
       if (!hit) continue;
       snapped++;
       expect(sheet.closest(hit.point).distance).toBeLessThan(1e-5);
       expect(dot(hit.normal, normalize(sub(view.eye, hit.point)))).toBeGreaterThan(0);
-      expect(firstCrossing(sheet, view.eye, hit.point) * distance(view.eye, hit.point)).toBeGreaterThan(distance(view.eye, hit.point) - 1e-3);
+      expect(firstCrossing(sheet, view.eye, hit.point) * distance(view.eye, hit.point)).toBeGreaterThan(
+        distance(view.eye, hit.point) - 1e-3,
+      );
     }
     expect(snapped).toBe(1000);
   });
@@ -52,7 +61,10 @@ describe('snapping on a folded sheet', () => {
     let hidden = 0;
     for (let i = 0; i < 200; i++) {
       const view: ViewPoint = { eye: [rng() * 24 - 12, rng() * 24 - 12, rng() * 24 - 12] };
-      const hit = snapPoint(sheet, view, [rng() * 4 - 2, rng() * 8 - 4, rng() * 5 - 2.5], { reach: 0.05, through: true });
+      const hit = snapPoint(sheet, view, [rng() * 4 - 2, rng() * 8 - 4, rng() * 5 - 2.5], {
+        reach: 0.05,
+        through: true,
+      });
       if (!hit) continue;
       expect(dot(hit.normal, sub(view.eye, hit.point))).toBeGreaterThan(0);
       if (firstCrossing(sheet, view.eye, hit.point) < 0.999) hidden++;

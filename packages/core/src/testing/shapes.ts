@@ -51,7 +51,11 @@ export function foldedSheet(folds = 6, perFold = 12, rows = 24): PolygonSoup {
   for (let j = 0; j <= rows; j++)
     for (let i = 0; i <= columns; i++) {
       const t = (i / columns) * folds * Math.PI;
-      points.push([2.2 * Math.cos(t) + 0.15 * Math.sin(j), 0.55 * t - folds * 0.86, (j / rows) * 6 - 3 + 0.3 * Math.sin(t * 0.5)]);
+      points.push([
+        2.2 * Math.cos(t) + 0.15 * Math.sin(j),
+        0.55 * t - folds * 0.86,
+        (j / rows) * 6 - 3 + 0.3 * Math.sin(t * 0.5),
+      ]);
     }
   const at = (i: number, j: number): number => j * (columns + 1) + i;
   const faces: number[][] = [];

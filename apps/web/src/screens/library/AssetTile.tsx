@@ -73,7 +73,12 @@ export function AssetTile({ asset }: { asset: AssetCard }): ReactNode {
   return (
     <Tile>
       <Link to={`/a/${id}/${summary.stage}`} aria-label={`Open ${name}`}>
-        <img src={`/api/assets/${id}/thumbnail?revision=${revision}`} alt={`${name}, as last saved`} width={480} height={320} />
+        <img
+          src={`/api/assets/${id}/thumbnail?revision=${revision}`}
+          alt={`${name}, as last saved`}
+          width={480}
+          height={320}
+        />
         <div className="text">
           <h3>{name}</h3>
           <div className="line">
@@ -84,7 +89,9 @@ export function AssetTile({ asset }: { asset: AssetCard }): ReactNode {
           </div>
           <Budget $share={summary.faces / summary.budget} />
           <div className="line">
-            <span>{summary.needsALook === 0 ? 'Nothing needs a look' : `${count(summary.needsALook)} need a look`}</span>
+            <span>
+              {summary.needsALook === 0 ? 'Nothing needs a look' : `${count(summary.needsALook)} need a look`}
+            </span>
             <span>Saved {timeText(savedAt)}</span>
           </div>
         </div>

@@ -1,13 +1,14 @@
 import { useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import { useNavigate } from 'react-router';
 import styled from 'styled-components';
-import { DEFAULT_SETTINGS, UNIT_NAMES, type AssetSettings, type ProjectCard, type Unit } from '@half-loop/contract';
-import { AXES, placementOf, SIGNED_AXES, toPlaced, type Axis, type SignedAxis } from '@half-loop/core/math';
-import { Button, Choice, DialogButtons, Heading, MainButton, Note, Row, TextBox, Toggle } from '../../kit';
+import { DEFAULT_SETTINGS, type AssetSettings, type ProjectCard, type Unit } from '@half-loop/contract';
+import { placementOf, toPlaced } from '@half-loop/core/math';
+import { Button, DialogButtons, Heading, MainButton, Note, Row } from '../../kit';
 import { api, messageOf, uploadBlob } from '../../session/api';
 import type { Imported } from '../../workers/sculptWorker';
 import { count, lengthText } from '../format';
 import { Progress } from '../Progress';
+import { ImportQuestions, NEW_PROJECT, type Answers } from './ImportQuestions';
 import { uploadNewDocument } from './newDocument';
 
 const Columns = styled.div`
@@ -31,29 +32,27 @@ interface Props {
   onBusy: (busy: boolean) => void;
   onCancel: () => void;
 }
-type Symmetry = 'none' | Axis;
 
 /** What was found in the file, and the questions it cannot answer itself. */
 export function ImportForm({ file, imported, projects, onBusy, onCancel }: Props): ReactNode {
   const { report } = imported;
-  const [name, setName] = useState(file.name.replace(/\.[^.]+$/, ''));
-  const [projectId, setProject] = useState(projects[0]?.id ?? 'new');
-  const [newProject, setNewProject] = useState('My project');
-  const [unit, setUnit] = useState<Unit>('cm');
-  const [up, setUp] = useState<SignedAxis>('+y');
-  const [front, setFront] = useState<SignedAxis>('+z');
-  const [onFloor, setFloor] = useState(true);
-  const [symmetry, setSymmetry] = useState<Symmetry>(report.proposed?.axis ?? 'none');
+  const [answers, setAnswers] = useState<Answers>({
+    name: file.name.replace(/\.[^.]+$/, ''),
+    projectId: projects[0]?.id ?? NEW_PROJECT,
+    newProject: 'My project',
+    unit: 'cm',
+    up: '+y',
+    front: '+z',
+    onFloor: true,
+    symmetry: report.proposed?.axis ?? 'none',
+  });
   const { progress, error, bringIn, cancel } = useBringIn(file, imported, onBusy);
+  const { name, projectId, newProject, unit, up, front } = answers;
   const size = useMemo(() => {
     const placement = placementOf(up, front, report, false);
     const [a, b] = [report.min, report.max].map((p) => toPlaced(p, placement));
     return a.map((x, k) => Math.abs(b[k] - x));
   }, [up, front, report]);
-  const settings = (): AssetSettings => {
-    const offset = report.symmetry.find((s) => s.axis === symmetry)?.offset ?? 0;
-    return { ...DEFAULT_SETTINGS, unit, up, front, onFloor, symmetry: { on: symmetry !== 'none', axis: symmetry === 'none' ? 'x' : symmetry, offset } };
-  };
   if (progress !== null)
     return (
       <>
@@ -63,6 +62,7 @@ export function ImportForm({ file, imported, projects, onBusy, onCancel }: Props
         </DialogButtons>
       </>
     );
+  const isNew = projectId === NEW_PROJECT;
   return (
     <>
       <Columns>
@@ -71,21 +71,24 @@ export function ImportForm({ file, imported, projects, onBusy, onCancel }: Props
           <ReportRows imported={imported} size={size} unit={unit} />
         </div>
         <div>
-          <TextBox label="Name of the asset" value={name} onChange={setName} />
-          <Choice label="Project" value={projectId} onChange={setProject} options={[...projects.map((p) => [p.id, p.name] as const), ['new', 'A new one']]} />
-          {projectId === 'new' && <TextBox label="Name of the new project" value={newProject} onChange={setNewProject} />}
-          <Choice label="One unit of the file is" value={unit} onChange={setUnit} options={UNIT_NAMES.map((u) => [u, `1 ${u}`] as const)} />
-          <Choice label="Up in the file" value={up} onChange={setUp} options={SIGNED_AXES.map((a) => [a, a] as const)} />
-          <Choice label="Front in the file" value={front} onChange={setFront} options={SIGNED_AXES.filter((a) => a[1] !== up[1]).map((a) => [a, a] as const)} />
-          <Toggle label="Stand it on the floor" value={onFloor} onChange={setFloor} />
-          <Choice label="Symmetry across" value={symmetry} onChange={setSymmetry} options={[['none', 'nothing'], ...AXES.map((a) => [a, `${a}${a === report.proposed?.axis ? ' (measured)' : ''}`] as const)]} />
-          <SymmetryNote imported={imported} symmetry={symmetry} unit={unit} />
+          <ImportQuestions
+            answers={answers}
+            onChange={(change) => setAnswers({ ...answers, ...change })}
+            projects={projects}
+            measured={report.proposed?.axis ?? null}
+          />
+          <SymmetryNote imported={imported} symmetry={answers.symmetry} unit={unit} />
         </div>
       </Columns>
       {error && <p role="alert">{error}</p>}
       <DialogButtons>
         <Button onPress={onCancel}>Cancel</Button>
-        <MainButton isDisabled={name.trim() === '' || (projectId === 'new' && newProject.trim() === '')} onPress={() => void bringIn(name, projectId === 'new' ? { name: newProject } : { id: projectId }, settings())}>
+        <MainButton
+          isDisabled={name.trim() === '' || (isNew && newProject.trim() === '')}
+          onPress={() =>
+            void bringIn(name, isNew ? { name: newProject } : { id: projectId }, settingsOf(answers, imported))
+          }
+        >
           Bring it in
         </MainButton>
       </DialogButtons>
@@ -93,13 +96,30 @@ export function ImportForm({ file, imported, projects, onBusy, onCancel }: Props
   );
 }
 
-function ReportRows({ imported: { report }, size, unit }: { imported: Imported; size: number[]; unit: Unit }): ReactNode {
+function settingsOf({ unit, up, front, onFloor, symmetry }: Answers, { report }: Imported): AssetSettings {
+  const offset = report.symmetry.find((s) => s.axis === symmetry)?.offset ?? 0;
+  const on = symmetry !== 'none';
+  return { ...DEFAULT_SETTINGS, unit, up, front, onFloor, symmetry: { on, axis: on ? symmetry : 'x', offset } };
+}
+
+function ReportRows({
+  imported: { report },
+  size,
+  unit,
+}: {
+  imported: Imported;
+  size: number[];
+  unit: Unit;
+}): ReactNode {
   const rows: [string, string][] = [
     ['Triangles', count(report.triangles)],
     ['Points', count(report.points)],
     ['Width × height × depth', size.map((x) => lengthText(x, unit)).join(' × ')],
     ['Components', count(report.components)],
-    ['Open borders', report.borderLoops === 0 ? 'none' : `${count(report.borderLoops)} (${count(report.borderEdges)} edges)`],
+    [
+      'Open borders',
+      report.borderLoops === 0 ? 'none' : `${count(report.borderLoops)} (${count(report.borderEdges)} edges)`,
+    ],
     ['Doubled points welded', count(report.welded)],
   ];
   if (report.dropped > 0) rows.push(['Triangles without area left out', count(report.dropped)]);
@@ -117,13 +137,29 @@ function ReportRows({ imported: { report }, size, unit }: { imported: Imported; 
   );
 }
 
-function SymmetryNote({ imported: { report }, symmetry, unit }: { imported: Imported; symmetry: Symmetry; unit: Unit }): ReactNode {
+function SymmetryNote({
+  imported: { report },
+  symmetry,
+  unit,
+}: {
+  imported: Imported;
+  symmetry: Answers['symmetry'];
+  unit: Unit;
+}): ReactNode {
   const found = report.symmetry.find((s) => s.axis === symmetry);
-  if (!found) return <Note>{report.proposed ? 'Measured: the sculpt is symmetrical; you can still work on all of it.' : 'Measured: no plane mirrors the sculpt onto itself.'}</Note>;
+  if (!found)
+    return (
+      <Note>
+        {report.proposed
+          ? 'Measured: the sculpt is symmetrical; you can still work on all of it.'
+          : 'Measured: no plane mirrors the sculpt onto itself.'}
+      </Note>
+    );
   const diagonal = Math.hypot(...report.size);
   return (
     <Note>
-      Plane at {found.axis} = {lengthText(found.offset, unit)}; mirrored, the sculpt lies {lengthText(found.error * diagonal, unit)} from itself ({(found.error * 100).toFixed(2)} % of its size).
+      Plane at {found.axis} = {lengthText(found.offset, unit)}; mirrored, the sculpt lies{' '}
+      {lengthText(found.error * diagonal, unit)} from itself ({(found.error * 100).toFixed(2)} % of its size).
     </Note>
   );
 }
@@ -134,7 +170,15 @@ function Picture({ picture }: { picture: Imported['picture'] }): ReactNode {
     const { width, height, data } = picture;
     canvas.current?.getContext('2d')?.putImageData(new ImageData(new Uint8ClampedArray(data), width, height), 0, 0);
   }, [picture]);
-  return <canvas ref={canvas} width={picture.width} height={picture.height} role="img" aria-label="The sculpt, seen from the front and side" />;
+  return (
+    <canvas
+      ref={canvas}
+      width={picture.width}
+      height={picture.height}
+      role="img"
+      aria-label="The sculpt, seen from the front and side"
+    />
+  );
 }
 
 /** Uploads the canonical sculpt, the original file and a document, then makes the asset and opens it. */
@@ -143,7 +187,11 @@ function useBringIn(file: File, imported: Imported, onBusy: (busy: boolean) => v
   const [error, setError] = useState<string | null>(null);
   const navigate = useNavigate();
   const abort = useRef<AbortController | null>(null);
-  const bringIn = async (name: string, project: { id: string } | { name: string }, settings: AssetSettings): Promise<void> => {
+  const bringIn = async (
+    name: string,
+    project: { id: string } | { name: string },
+    settings: AssetSettings,
+  ): Promise<void> => {
     setError(null);
     setProgress(0);
     onBusy(true);
@@ -153,10 +201,20 @@ function useBringIn(file: File, imported: Imported, onBusy: (busy: boolean) => v
       const canonical = new Blob([imported.canonical as Uint8Array<ArrayBuffer>]);
       const total = canonical.size + file.size;
       const sculpt = await uploadBlob(canonical, (d) => setProgress((d * canonical.size) / total), controller.signal);
-      const original = await uploadBlob(file, (d) => setProgress((canonical.size + d * file.size) / total), controller.signal);
+      const original = await uploadBlob(
+        file,
+        (d) => setProgress((canonical.size + d * file.size) / total),
+        controller.signal,
+      );
       const document = await uploadNewDocument(settings);
       const projectId = 'id' in project ? project.id : (await api.createProject(project.name)).id;
-      const asset = await api.createAsset({ projectId, name, sculpt: sculpt.hash, original: { hash: original.hash, fileName: file.name.slice(0, 255) }, document });
+      const asset = await api.createAsset({
+        projectId,
+        name,
+        sculpt: sculpt.hash,
+        original: { hash: original.hash, fileName: file.name.slice(0, 255) },
+        document,
+      });
       await navigate(`/a/${asset.id}/gather`);
     } catch (e) {
       if (!controller.signal.aborted) setError(messageOf(e));

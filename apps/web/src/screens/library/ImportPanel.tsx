@@ -39,7 +39,9 @@ export function ImportPanel({ file, projects, onClose }: Props): ReactNode {
           </DialogButtons>
         </>
       )}
-      {state.name === 'read' && <ImportForm file={file} imported={state.imported} projects={projects} onBusy={setBusy} onCancel={leave} />}
+      {state.name === 'read' && (
+        <ImportForm file={file} imported={state.imported} projects={projects} onBusy={setBusy} onCancel={leave} />
+      )}
     </DialogBox>
   );
 }

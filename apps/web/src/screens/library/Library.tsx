@@ -79,7 +79,9 @@ export function Library(): ReactNode {
             <Button onPress={() => void refetch()}>Try again</Button>
           </div>
         )}
-        {data && projects.length === 0 && <Note>No projects yet. Drop a sculpt above and name a project for it, or make an empty one.</Note>}
+        {data && projects.length === 0 && (
+          <Note>No projects yet. Drop a sculpt above and name a project for it, or make an empty one.</Note>
+        )}
         {projects.map((project) => (
           <section key={project.id} aria-label={project.name}>
             <Head>

@@ -5,7 +5,11 @@ import { summaryOf } from '../../session/summary';
 
 /** Uploads a document with one empty low-poly; returns its hash. */
 export async function uploadNewDocument(settings: AssetSettings): Promise<string> {
-  const document = { settings, done: [], pieces: [{ id: 'low-poly', name: 'Low-poly', visible: true, mesh: new PolyMesh() }] };
+  const document = {
+    settings,
+    done: [],
+    pieces: [{ id: 'low-poly', name: 'Low-poly', visible: true, mesh: new PolyMesh() }],
+  };
   const packed = await gzip(encodeDocument(document, summaryOf(document)));
   return (await uploadBlob(new Blob([packed]), () => undefined)).hash;
 }

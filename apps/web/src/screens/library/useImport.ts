@@ -19,10 +19,15 @@ export function useImport(file: File): { state: ImportState; cancel: () => void 
     const controller = new AbortController();
     abort.current = controller;
     if (file.size > LIMITS.upload) {
-      setState({ name: 'failed', message: `“${file.name}” has ${(file.size / 1024 ** 3).toFixed(2)} GiB; 1 GiB is the most. Reduce the sculpt first, or save it as binary PLY.` });
+      setState({
+        name: 'failed',
+        message: `“${file.name}” has ${(file.size / 1024 ** 3).toFixed(2)} GiB; 1 GiB is the most. Reduce the sculpt first, or save it as binary PLY.`,
+      });
       return () => controller.abort();
     }
-    const report = proxy((stage: string, done: number) => !controller.signal.aborted && setState({ name: 'reading', stage, done }));
+    const report = proxy(
+      (stage: string, done: number) => !controller.signal.aborted && setState({ name: 'reading', stage, done }),
+    );
     withSculptWorker<Answer<Imported>>(async (worker) => worker.import(file, report), controller.signal)
       .then((answer) => {
         if ('error' in answer) throw new HalfLoopError(answer.error.code as ErrorCode, answer.error.message);

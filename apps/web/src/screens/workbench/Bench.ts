@@ -29,10 +29,21 @@ export class Bench {
   /** Joins the picture and the element that takes pointer and keys. */
   attach(scene: SceneView, element: HTMLElement): void {
     this.scene = scene;
-    const host: ToolHost = { session: this.session, view: this.view, scene, weldWithin: () => this.weldWithin, draw: (overlay) => scene.setOverlay(overlay) };
+    const host: ToolHost = {
+      session: this.session,
+      view: this.view,
+      scene,
+      weldWithin: () => this.weldWithin,
+      draw: (overlay) => scene.setOverlay(overlay),
+    };
     const tools = new Map(TOOLS.map((t) => [t.name, t.make(host)]));
     this.tool = tools.get(this.toolName) as Tool;
-    this.router = new InputRouter(element, scene, () => tools.get(this.toolName) as Tool, () => this.changed());
+    this.router = new InputRouter(
+      element,
+      scene,
+      () => tools.get(this.toolName) as Tool,
+      () => this.changed(),
+    );
     const stops = [this.router.listen(), offerProbe(scene)];
     this.unlisten = () => stops.forEach((stop) => stop());
     this.pickTool = (name) => {
@@ -72,17 +83,22 @@ export class Bench {
 
   deletePicked(): void {
     const { vertices, edges, faces } = this.session.selection;
-    if (vertices.length + edges.length + faces.length === 0) return this.session.say({ kind: 'refused', text: 'Nothing is picked. Pick with Select first, then delete.' });
+    if (vertices.length + edges.length + faces.length === 0)
+      return this.session.say({ kind: 'refused', text: 'Nothing is picked. Pick with Select first, then delete.' });
     this.session.run(deletePicked, {});
     this.session.select(EMPTY_SELECTION);
   }
   toggleSculpt(): void {
     const { sculpt } = this.session.settings;
-    this.session.changeSettings(sculpt.visible ? 'Sculpt hidden' : 'Sculpt shown', { sculpt: { ...sculpt, visible: !sculpt.visible } });
+    this.session.changeSettings(sculpt.visible ? 'Sculpt hidden' : 'Sculpt shown', {
+      sculpt: { ...sculpt, visible: !sculpt.visible },
+    });
   }
   toggleSymmetry(): void {
     const { symmetry } = this.session.settings;
-    this.session.changeSettings(symmetry.on ? 'Symmetry off' : 'Symmetry on', { symmetry: { ...symmetry, on: !symmetry.on } });
+    this.session.changeSettings(symmetry.on ? 'Symmetry off' : 'Symmetry on', {
+      symmetry: { ...symmetry, on: !symmetry.on },
+    });
   }
 
   /** Something that cards or the view's frame show has changed. */

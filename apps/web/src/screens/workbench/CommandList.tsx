@@ -15,10 +15,12 @@ const Search = styled(Aria.SearchField)`
     color: ${(p) => p.theme.ink};
   }
 `;
-const List = styled(Aria.Menu)`
+const Scroll = styled.div`
   margin-top: 8px;
   max-height: 50vh;
   overflow: auto;
+`;
+const List = styled(Aria.Menu)`
   outline: none;
   .empty {
     padding: 8px;
@@ -55,17 +57,24 @@ export function CommandList({ commands }: { commands: Commands }): ReactNode {
         <Search aria-label="Search commands" autoFocus>
           <Aria.Input placeholder="What do you want to do?" />
         </Search>
-        <List items={commands.list} onAction={run} aria-label="Commands" renderEmptyState={() => <div className="empty">No command has these words.</div>}>
-          {(item) => {
-            const { id, title, keys } = item as Commands['list'][number];
-            return (
-              <Item id={id} textValue={title}>
-                <span>{title}</span>
-                {keys && <Kbd>{keys}</Kbd>}
-              </Item>
-            );
-          }}
-        </List>
+        <Scroll tabIndex={0} role="group" aria-label="Matching commands">
+          <List
+            items={commands.list}
+            onAction={run}
+            aria-label="Commands"
+            renderEmptyState={() => <div className="empty">No command has these words.</div>}
+          >
+            {(item) => {
+              const { id, title, keys } = item as Commands['list'][number];
+              return (
+                <Item id={id} textValue={title}>
+                  <span>{title}</span>
+                  {keys && <Kbd>{keys}</Kbd>}
+                </Item>
+              );
+            }}
+          </List>
+        </Scroll>
       </Aria.Autocomplete>
     </DialogBox>
   );

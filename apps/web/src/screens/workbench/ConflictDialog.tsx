@@ -19,8 +19,16 @@ export function ConflictDialog(): ReactNode {
     setBusy(false);
   };
   return (
-    <DialogBox title="This asset was also saved from somewhere else" isOpen={isOpen} onClose={() => undefined} dismissable={false}>
-      <p>Both states are kept, whichever you go on with: the other one becomes a version that you can look at and restore.</p>
+    <DialogBox
+      title="This asset was also saved from somewhere else"
+      isOpen={isOpen}
+      onClose={() => undefined}
+      dismissable={false}
+    >
+      <p>
+        Both states are kept, whichever you go on with: the other one becomes a version that you can look at and
+        restore.
+      </p>
       {error && <p role="alert">{error}</p>}
       <DialogButtons>
         <Button isDisabled={busy} onPress={() => void settle('theirs')}>

@@ -1,7 +1,7 @@
 import { useState, type ReactNode } from 'react';
 import { UNIT_NAMES } from '@half-loop/contract';
 import { proposeBudget, type Purpose } from '@half-loop/core/inspect';
-import { AXES, boxSize, seededRng, SIGNED_AXES } from '@half-loop/core/math';
+import { AXES, boxSize, frontBeside, seededRng, SIGNED_AXES } from '@half-loop/core/math';
 import { measureSymmetry, SYMMETRIC_BELOW } from '@half-loop/core/surface';
 import { Button, Choice, ColourBox, NumberBoxField, Note, Range, Row, Toggle } from '../../kit';
 import { useSession } from '../../session';
@@ -32,13 +32,47 @@ export function SculptCard(): ReactNode {
         </Row>
       )}
       {surface && size && <Note className="num">{size.map((x) => lengthText(x, unit)).join(' × ')}</Note>}
-      <Choice label="One unit of the file is" value={unit} onChange={(u) => session.changeSettings(`Unit: ${u}`, { unit: u })} options={UNIT_NAMES.map((u) => [u, u] as const)} />
-      <Choice label="Up in the file" value={settings.up} onChange={(up) => session.changeSettings(`Up: ${up}`, { up })} options={SIGNED_AXES.map((a) => [a, a] as const)} />
-      <Choice label="Front in the file" value={settings.front} onChange={(front) => session.changeSettings(`Front: ${front}`, { front })} options={SIGNED_AXES.filter((a) => a[1] !== settings.up[1]).map((a) => [a, a] as const)} />
-      <Toggle label="Stands on the floor" value={settings.onFloor} onChange={(onFloor) => session.changeSettings(onFloor ? 'Stood on the floor' : 'Taken off the floor', { onFloor })} />
+      <Choice
+        label="One unit of the file is"
+        value={unit}
+        onChange={(u) => session.changeSettings(`Unit: ${u}`, { unit: u })}
+        options={UNIT_NAMES.map((u) => [u, u] as const)}
+      />
+      <Choice
+        label="Up in the file"
+        value={settings.up}
+        onChange={(up) => session.changeSettings(`Up: ${up}`, { up, front: frontBeside(up, settings.front) })}
+        options={SIGNED_AXES.map((a) => [a, a] as const)}
+      />
+      <Choice
+        label="Front in the file"
+        value={settings.front}
+        onChange={(front) => session.changeSettings(`Front: ${front}`, { front })}
+        options={SIGNED_AXES.filter((a) => a[1] !== settings.up[1]).map((a) => [a, a] as const)}
+      />
+      <Toggle
+        label="Stands on the floor"
+        value={settings.onFloor}
+        onChange={(onFloor) =>
+          session.changeSettings(onFloor ? 'Stood on the floor' : 'Taken off the floor', { onFloor })
+        }
+      />
       <Toggle label="Symmetry" keys="M" value={symmetry.on} onChange={() => bench.toggleSymmetry()} />
-      <Choice label="Across" value={symmetry.axis} onChange={(axis) => session.changeSettings(`Symmetry across ${axis}`, { symmetry: { ...symmetry, axis, offset: 0 } })} options={AXES.map((a) => [a, a] as const)} />
-      <NumberBoxField label={`Plane at ${symmetry.axis}`} unit={unit} value={symmetry.offset} digits={6} onChange={(offset) => session.changeSettings('Symmetry plane moved', { symmetry: { ...symmetry, offset } })} />
+      <Choice
+        label="Across"
+        value={symmetry.axis}
+        onChange={(axis) =>
+          session.changeSettings(`Symmetry across ${axis}`, { symmetry: { ...symmetry, axis, offset: 0 } })
+        }
+        options={AXES.map((a) => [a, a] as const)}
+      />
+      <NumberBoxField
+        label={`Plane at ${symmetry.axis}`}
+        unit={unit}
+        value={symmetry.offset}
+        digits={6}
+        onChange={(offset) => session.changeSettings('Symmetry plane moved', { symmetry: { ...symmetry, offset } })}
+      />
       {surface && <Measure />}
     </Card>
   );
@@ -51,8 +85,13 @@ function Measure(): ReactNode {
     if (!session.surface) return;
     const [best] = measureSymmetry(session.surface, seededRng(1), 60);
     const found = best.error < SYMMETRIC_BELOW;
-    setSaid(found ? `Symmetrical across ${best.axis}, to ${(best.error * 100).toFixed(2)} % of its size.` : 'No plane mirrors the sculpt onto itself.');
-    if (found) session.changeSettings('Symmetry measured', { symmetry: { on: true, axis: best.axis, offset: best.offset } });
+    setSaid(
+      found
+        ? `Symmetrical across ${best.axis}, to ${(best.error * 100).toFixed(2)} % of its size.`
+        : 'No plane mirrors the sculpt onto itself.',
+    );
+    if (found)
+      session.changeSettings('Symmetry measured', { symmetry: { on: true, axis: best.axis, offset: best.offset } });
   };
   return (
     <>
@@ -71,8 +110,20 @@ export function LookCard(): ReactNode {
   return (
     <Card glyph="look" title="How the sculpt is shown" isOpen>
       <Toggle label="Shown" keys="Y" value={sculpt.visible} onChange={() => bench.toggleSculpt()} />
-      <ColourBox label="Tint" value={sculpt.tint} onChange={(tint) => session.changeSettings('Sculpt tint', { sculpt: { ...sculpt, tint } })} />
-      <Range label="Opacity" value={sculpt.opacity} min={0.05} max={1} step={0.05} show={(v) => `${Math.round(v * 100)} %`} onChange={(opacity) => session.changeSettings('Sculpt opacity', { sculpt: { ...sculpt, opacity } })} />
+      <ColourBox
+        label="Tint"
+        value={sculpt.tint}
+        onChange={(tint) => session.changeSettings('Sculpt tint', { sculpt: { ...sculpt, tint } })}
+      />
+      <Range
+        label="Opacity"
+        value={sculpt.opacity}
+        min={0.05}
+        max={1}
+        step={0.05}
+        show={(v) => `${Math.round(v * 100)} %`}
+        onChange={(opacity) => session.changeSettings('Sculpt opacity', { sculpt: { ...sculpt, opacity } })}
+      />
     </Card>
   );
 }
@@ -84,14 +135,37 @@ export function BudgetCard(): ReactNode {
   const proposed = proposeBudget(purpose, seenHeight);
   return (
     <Card glyph="budget" title="Budget" isOpen>
-      <Choice label="What is it for?" value={purpose} options={PURPOSE_TEXT} onChange={(p) => session.changeSettings('What it is for', { purpose: p })} />
-      <NumberBoxField label="Seen this high" unit="px" value={seenHeight} min={8} max={8192} digits={0} onChange={(h) => session.changeSettings('Seen height', { seenHeight: h })} />
+      <Choice
+        label="What is it for?"
+        value={purpose}
+        options={PURPOSE_TEXT}
+        onChange={(p) => session.changeSettings('What it is for', { purpose: p })}
+      />
+      <NumberBoxField
+        label="Seen this high"
+        unit="px"
+        value={seenHeight}
+        min={8}
+        max={8192}
+        digits={0}
+        onChange={(h) => session.changeSettings('Seen height', { seenHeight: h })}
+      />
       <Row>
         <span>Proposed</span>
         <span className="num">{count(proposed)} faces</span>
       </Row>
-      {proposed !== budget && <Button onPress={() => session.changeSettings('Budget', { budget: proposed })}>Take the proposed budget</Button>}
-      <NumberBoxField label="Budget" unit="faces" value={budget} min={1} max={10_000_000} digits={0} onChange={(b) => session.changeSettings('Budget', { budget: Math.round(b) })} />
+      {proposed !== budget && (
+        <Button onPress={() => session.changeSettings('Budget', { budget: proposed })}>Take the proposed budget</Button>
+      )}
+      <NumberBoxField
+        label="Budget"
+        unit="faces"
+        value={budget}
+        min={1}
+        max={10_000_000}
+        digits={0}
+        onChange={(b) => session.changeSettings('Budget', { budget: Math.round(b) })}
+      />
     </Card>
   );
 }

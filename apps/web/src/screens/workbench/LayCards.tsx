@@ -19,12 +19,24 @@ export function ToolCards({ tools }: { tools: readonly CardName[] }): ReactNode 
     const card = TOOLS.find((t) => t.name === name);
     if (card)
       return (
-        <Card key={name} glyph={name} title={card.title} keys={card.key} isOpen={bench.toolName === name} onOpen={() => bench.pickTool(card.name)} hint={bench.hint}>
+        <Card
+          key={name}
+          glyph={name}
+          title={card.title}
+          keys={card.key}
+          isOpen={bench.toolName === name}
+          onOpen={() => bench.pickTool(card.name)}
+          hint={bench.hint}
+        >
           {name === 'select' ? <PickKind /> : <WeldDistance />}
         </Card>
       );
     const open = (): void => setOpen(name);
-    return name === 'weld' ? <WeldCard key={name} isOpen={openCard === name} onOpen={open} /> : <MakeRealCard key={name} isOpen={openCard === name} onOpen={open} />;
+    return name === 'weld' ? (
+      <WeldCard key={name} isOpen={openCard === name} onOpen={open} />
+    ) : (
+      <MakeRealCard key={name} isOpen={openCard === name} onOpen={open} />
+    );
   });
 }
 
@@ -56,9 +68,22 @@ function WeldDistance(): ReactNode {
   const pixels = bench.scene ? bench.weldWithin / bench.scene.camera.pixelSize() : 0;
   return (
     <>
-      <Range label="Weld within" value={bench.weldWithin} min={0} max={most} step={most / 80} show={(v) => lengthText(v, unit)} onChange={(v) => bench.view.set({ weldWithin: v })} />
+      <Range
+        label="Weld within"
+        value={bench.weldWithin}
+        min={0}
+        max={most}
+        step={most / 80}
+        show={(v) => lengthText(v, unit)}
+        onChange={(v) => bench.view.set({ weldWithin: v })}
+      />
       <Circle pixels={pixels} />
-      <Toggle label="See through" keys="T" value={bench.view.now.seeThrough} onChange={(on) => bench.view.set({ seeThrough: on })} />
+      <Toggle
+        label="See through"
+        keys="T"
+        value={bench.view.now.seeThrough}
+        onChange={(on) => bench.view.set({ seeThrough: on })}
+      />
     </>
   );
 }
@@ -83,12 +108,20 @@ function WeldCard({ isOpen, onOpen }: { isOpen: boolean; onOpen: () => void }): 
   const picked = session.selection.vertices.length > 1 ? session.selection.vertices : undefined;
   const pairs = isOpen ? pairsWithin(session.mesh, bench.weldWithin, picked) : [];
   return (
-    <Card glyph="weld" title="Weld" isOpen={isOpen} onOpen={onOpen} hint={`Joins ${picked ? 'picked ' : ''}points that lie closer than the distance.`}>
+    <Card
+      glyph="weld"
+      title="Weld"
+      isOpen={isOpen}
+      onOpen={onOpen}
+      hint={`Joins ${picked ? 'picked ' : ''}points that lie closer than the distance.`}
+    >
       <WeldDistance />
       <Button isDisabled={pairs.length === 0} onPress={() => session.run(weld, { pairs })}>
         {pairs.length === 0 ? 'No pairs to weld' : `Weld ${pairs.length} ${pairs.length === 1 ? 'pair' : 'pairs'}`}
       </Button>
-      {pairs.length > 0 && <Button onPress={() => session.select({ ...EMPTY_SELECTION, vertices: pairs.flat() })}>Show them</Button>}
+      {pairs.length > 0 && (
+        <Button onPress={() => session.select({ ...EMPTY_SELECTION, vertices: pairs.flat() })}>Show them</Button>
+      )}
     </Card>
   );
 }
@@ -97,7 +130,13 @@ function MakeRealCard({ isOpen, onOpen }: { isOpen: boolean; onOpen: () => void 
   const bench = useBench();
   const session = useSession('settings', 'mesh');
   return (
-    <Card glyph="make-real" title="Make the mirror real" isOpen={isOpen} onOpen={onOpen} hint="The mirrored half becomes faces of its own, and symmetry goes off. Files that you ship have it made real anyway.">
+    <Card
+      glyph="make-real"
+      title="Make the mirror real"
+      isOpen={isOpen}
+      onOpen={onOpen}
+      hint="The mirrored half becomes faces of its own, and symmetry goes off. Files that you ship have it made real anyway."
+    >
       <Button isDisabled={!session.plane || session.mesh.faceCount === 0} onPress={() => makeMirrorReal(bench)}>
         Make it real
       </Button>
@@ -143,7 +182,13 @@ export function StickCard(): ReactNode {
               ['top', 'top'],
             ]}
           />
-          <NumberBoxField label="Stands at" unit={session.settings.unit} value={planeOffset} digits={4} onChange={(v) => bench.view.set({ planeOffset: v })} />
+          <NumberBoxField
+            label="Stands at"
+            unit={session.settings.unit}
+            value={planeOffset}
+            digits={4}
+            onChange={(v) => bench.view.set({ planeOffset: v })}
+          />
           <Button isDisabled={vertex === undefined} onPress={through}>
             Through the picked point
           </Button>

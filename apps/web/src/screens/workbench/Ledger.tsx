@@ -106,7 +106,7 @@ export function Ledger(): ReactNode {
 function Counts(): ReactNode {
   const session = useSession('mesh', 'reset', 'settings');
   const version = session.events.version('mesh') + session.events.version('reset') + session.events.version('settings');
-  // eslint-disable-next-line react-hooks/exhaustive-deps -- the version stands for the mesh, which changes in place
+  // the version stands for the mesh, which changes in place
   const up = useMemo(() => documentMakeUp(session.document), [session, version]);
   const { budget } = session.settings;
   const share = (n: number): string => (up.faces > 0 ? ` ${((100 * n) / up.faces).toFixed(1)}%` : '');
@@ -140,11 +140,19 @@ function Counts(): ReactNode {
         </span>
       </Poles>
       <Heading>Needs a look</Heading>
-      <Look label={session.plane ? 'Open edges off the midline' : 'Open edges'} n={up.openEdges} onPress={() => session.select(openEdges(session))} />
+      <Look
+        label={session.plane ? 'Open edges off the midline' : 'Open edges'}
+        n={up.openEdges}
+        onPress={() => session.select(openEdges(session))}
+      />
       <Look label="N-gons" n={up.ngons} onPress={() => session.select(ngons(session))} />
       <Look label="Poles of six and more" n={up.poles.sixPlus} onPress={() => session.select(highPoles(session))} />
-      {up.looseEdges > 0 && <Look label="Loose edges" n={up.looseEdges} onPress={() => session.select(looseEdges(session))} />}
-      {up.poles.two > 0 && <Look label="Inner points with two edges" n={up.poles.two} onPress={() => session.select(doublets(session))} />}
+      {up.looseEdges > 0 && (
+        <Look label="Loose edges" n={up.looseEdges} onPress={() => session.select(looseEdges(session))} />
+      )}
+      {up.poles.two > 0 && (
+        <Look label="Inner points with two edges" n={up.poles.two} onPress={() => session.select(doublets(session))} />
+      )}
     </>
   );
 }
@@ -169,9 +177,18 @@ function Look({ label, n, onPress }: { label: string; n: number; onPress: () => 
   );
 }
 
-const openEdges = ({ mesh, plane }: Session): Selection => ({ ...EMPTY_SELECTION, edges: [...mesh.edges()].filter((e) => mesh.isBorderEdge(e) && !isMidlineEdge(mesh, e, plane)) });
-const looseEdges = ({ mesh }: Session): Selection => ({ ...EMPTY_SELECTION, edges: [...mesh.edges()].filter((e) => mesh.isLooseEdge(e)) });
-const ngons = ({ mesh }: Session): Selection => ({ ...EMPTY_SELECTION, faces: [...mesh.faces()].filter((f) => mesh.faceHalves(f).length > 4) });
+const openEdges = ({ mesh, plane }: Session): Selection => ({
+  ...EMPTY_SELECTION,
+  edges: [...mesh.edges()].filter((e) => mesh.isBorderEdge(e) && !isMidlineEdge(mesh, e, plane)),
+});
+const looseEdges = ({ mesh }: Session): Selection => ({
+  ...EMPTY_SELECTION,
+  edges: [...mesh.edges()].filter((e) => mesh.isLooseEdge(e)),
+});
+const ngons = ({ mesh }: Session): Selection => ({
+  ...EMPTY_SELECTION,
+  faces: [...mesh.faces()].filter((f) => mesh.faceHalves(f).length > 4),
+});
 const polesBy = ({ mesh, plane }: Session, kind: string): Selection => ({ ...EMPTY_SELECTION, vertices: polesOf(mesh, plane).filter((p) => poleKind(p.valence) === kind).map((p) => p.vertex) }); // prettier-ignore
 const highPoles = (s: Session): Selection => polesBy(s, 'sixPlus');
 const doublets = (s: Session): Selection => polesBy(s, 'two');
@@ -189,7 +206,9 @@ function Distance(): ReactNode {
         <>
           <Line label="Typical" value={lengthText(summary.typical, unit)} />
           <Line label="Worst" value={lengthText(summary.worst, unit)} />
-          {summary.measuredFaces < summary.faces && <Note>{count(summary.faces - summary.measuredFaces)} faces still to be measured</Note>}
+          {summary.measuredFaces < summary.faces && (
+            <Note>{count(summary.faces - summary.measuredFaces)} faces still to be measured</Note>
+          )}
         </>
       )}
     </>
@@ -218,7 +237,11 @@ function History(): ReactNode {
           {titles
             .map(({ name, at }, i) => (
               <li key={`${i}-${at}`} className={i >= position ? 'undone' : i === position - 1 ? 'now' : ''}>
-                <button type="button" aria-current={i === position - 1 ? 'step' : undefined} onClick={() => void session.goTo(() => i + 1)}>
+                <button
+                  type="button"
+                  aria-current={i === position - 1 ? 'step' : undefined}
+                  onClick={() => void session.goTo(() => i + 1)}
+                >
                   {name}
                 </button>
               </li>

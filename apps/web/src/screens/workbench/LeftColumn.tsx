@@ -55,7 +55,11 @@ export function LeftColumn({ stage }: { stage: Stage }): ReactNode {
         </>
       )}
       <Heading>This stop</Heading>
-      <Toggle label={`${title} is done`} value={session.document.done.includes(stage)} onChange={(on) => session.markDone(stage, on)} />
+      <Toggle
+        label={`${title} is done`}
+        value={session.document.done.includes(stage)}
+        onChange={(on) => session.markDone(stage, on)}
+      />
     </>
   );
 }

@@ -120,7 +120,13 @@ export function ModelView({ bench }: { bench: Bench }): ReactNode {
   return (
     <Stage>
       <Viewport onReady={onReady} onFrame={onFrame} />
-      <Surface ref={surface} role="application" tabIndex={0} data-view="model" aria-label="The model. Arrow keys move a cursor over it, Enter presses there, Alt with arrows turns the view." />
+      <Surface
+        ref={surface}
+        role="application"
+        tabIndex={0}
+        data-view="model"
+        aria-label="The model. Arrow keys move a cursor over it, Enter presses there, Alt with arrows turns the view."
+      />
       <KeyboardCursor />
       <NoticeLine />
       <Sides />
@@ -189,6 +195,7 @@ function LensLegend(): ReactNode {
   const { unit } = session.settings;
   return (
     <Legend>
+      The worst place of each face
       <div className="scale" aria-hidden>
         {Array.from({ length: 28 }, (_, i) => {
           const rgb = distanceColour((i / 27) * 2 - 1).map((x) => Math.round(x * 255));

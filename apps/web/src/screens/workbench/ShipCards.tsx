@@ -32,7 +32,12 @@ export function VersionCardPanel(): ReactNode {
     },
   });
   return (
-    <Card glyph="version" title="Version" isOpen hint="A version keeps this state under a name. You can look at it and go back to it any time.">
+    <Card
+      glyph="version"
+      title="Version"
+      isOpen
+      hint="A version keeps this state under a name. You can look at it and go back to it any time."
+    >
       <TextBox label="Name" value={name ?? proposed} onChange={setName} />
       <Button isDisabled={(name ?? proposed).trim() === '' || save.isPending} onPress={() => save.mutate()}>
         Save the version
@@ -71,20 +76,29 @@ export function FileCard(): ReactNode {
   const { unit } = session.settings;
   const empty = session.mesh.faceCount === 0;
   return (
-    <Card glyph="file" title="File" isOpen hint={`Polygons are kept. ${format === 'glb' ? 'GLB is in metres.' : `The file is in ${unit}.`}${session.plane ? ' The mirrored half is made real.' : ''}`}>
+    <Card
+      glyph="file"
+      title="File"
+      isOpen
+      hint={`Polygons are kept. ${format === 'glb' ? 'GLB is in metres.' : `The file is in ${unit}.`}${session.plane ? ' The mirrored half is made real.' : ''}`}
+    >
       <TextBox label="Name in the file" value={name} onChange={setName} />
       <Choice label="Pivot at" value={pivot} onChange={setPivot} options={PIVOTS} />
       <Choice label="Format" value={format} onChange={setFormat} options={FORMATS} />
       <Toggle label="With normals" value={normals} onChange={setNormals} />
-      <MainButton isDisabled={empty || write.isPending || name.trim() === ''} onPress={() => write.mutate({ name: name.trim(), pivot, format, normals })}>
+      <MainButton
+        isDisabled={empty || write.isPending || name.trim() === ''}
+        onPress={() => write.mutate({ name: name.trim(), pivot, format, normals })}
+      >
         {write.isPending ? 'Writing …' : 'Write the file'}
       </MainButton>
       {empty && <Note>Nothing is laid yet, so there is nothing to write.</Note>}
       {write.error && <p role="alert">{messageOf(write.error)}</p>}
       {write.data && (
         <Note role="status">
-          {write.data.fileName}: <span className="num">{count(write.data.faces)}</span> faces, <span className="num">{count(write.data.vertices)}</span> points, <span className="num">{count(write.data.bytes.length)}</span> bytes.{' '}
-          {write.data.notes.join(' ')}
+          {write.data.fileName}: <span className="num">{count(write.data.faces)}</span> faces,{' '}
+          <span className="num">{count(write.data.vertices)}</span> points,{' '}
+          <span className="num">{count(write.data.bytes.length)}</span> bytes. {write.data.notes.join(' ')}
         </Note>
       )}
     </Card>
@@ -108,7 +122,16 @@ function useWriteFile() {
         const placement = bench.scene?.placed;
         if (!placement) throw new Error('the view is not there');
         const scale = format === 'glb' ? UNITS[session.settings.unit] : 1;
-        const done = await wrap<ExportWorker>(worker).write({ mesh: encodeMesh(session.mesh), plane: session.plane, placement, scale, pivot, format, name, normals });
+        const done = await wrap<ExportWorker>(worker).write({
+          mesh: encodeMesh(session.mesh),
+          plane: session.plane,
+          placement,
+          scale,
+          pivot,
+          format,
+          name,
+          normals,
+        });
         const stem = name.toLowerCase().endsWith(`.${format}`) ? name.slice(0, -format.length - 1) : name;
         const fileName = `${stem.replace(/[/\\:*?"<>|]+/g, '_')}.${format}`;
         download(done.bytes, fileName);

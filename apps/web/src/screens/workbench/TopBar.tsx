@@ -3,7 +3,7 @@ import type { ReactNode } from 'react';
 import { Link } from 'react-router';
 import styled from 'styled-components';
 import type { Stage } from '@half-loop/contract';
-import { DialogBox, Kbd, QuietButton } from '../../kit';
+import { Button, DialogBox, DialogButtons, Kbd, QuietButton } from '../../kit';
 import { useSession } from '../../session';
 import { timeText } from '../format';
 import { KeyTable } from '../SettingsScreen';
@@ -23,6 +23,10 @@ const Bar = styled.header`
     white-space: nowrap;
     a {
       color: ${(p) => p.theme.mute};
+    }
+    h1 {
+      display: inline;
+      font-weight: 700;
     }
   }
   .right {
@@ -101,12 +105,26 @@ export function TopBar({ stage, commands }: { stage: Stage; commands: Commands }
   return (
     <Bar>
       <div className="where">
-        <Link to="/">Library</Link> / <strong>{session.asset.name}</strong>
+        <Link to="/">Library</Link> / <h1>{session.asset.name}</h1>
       </div>
       <Arc aria-label="Stops">
         <svg viewBox="0 0 1000 52" preserveAspectRatio="none" aria-hidden>
-          <path className="base" d={arcPath(centre(0), centre(5))} fill="none" strokeWidth="3" vectorEffect="non-scaling-stroke" />
-          {reached >= 0 && <path className="done" d={arcPath(centre(0), centre(Math.min(5, reached + 1)))} fill="none" strokeWidth="3" vectorEffect="non-scaling-stroke" />}
+          <path
+            className="base"
+            d={arcPath(centre(0), centre(5))}
+            fill="none"
+            strokeWidth="3"
+            vectorEffect="non-scaling-stroke"
+          />
+          {reached >= 0 && (
+            <path
+              className="done"
+              d={arcPath(centre(0), centre(Math.min(5, reached + 1)))}
+              fill="none"
+              strokeWidth="3"
+              vectorEffect="non-scaling-stroke"
+            />
+          )}
         </svg>
         <Dots stage={stage} done={done} />
         <ol>
@@ -131,6 +149,11 @@ export function TopBar({ stage, commands }: { stage: Stage; commands: Commands }
       <CommandList commands={commands} />
       <DialogBox title="Keys" isOpen={commands.shown === 'keys'} onClose={commands.close} width={640}>
         <KeyTable />
+        <DialogButtons>
+          <Button autoFocus onPress={commands.close}>
+            Close
+          </Button>
+        </DialogButtons>
       </DialogBox>
     </Bar>
   );
@@ -140,7 +163,13 @@ function Dots({ stage, done }: { stage: Stage; done: readonly Stage[] }): ReactN
   return (
     <svg aria-hidden>
       {STOPS.map(({ stage: s }, i) => (
-        <circle key={s} cx={`${centre(i) * 100}%`} cy={arcAt(centre(i)).y} r={s === stage ? 7 : 4.5} className={s === stage || done.includes(s) ? 'full' : ''} />
+        <circle
+          key={s}
+          cx={`${centre(i) * 100}%`}
+          cy={arcAt(centre(i)).y}
+          r={s === stage ? 7 : 4.5}
+          className={s === stage || done.includes(s) ? 'full' : ''}
+        />
       ))}
     </svg>
   );

@@ -34,8 +34,18 @@ function commandsOf(bench: Bench, go: (path: string) => void): Command[] {
     { id: 'undo', title: 'Undo', keys: 'Ctrl Z', run: () => void session.undo() },
     { id: 'redo', title: 'Redo', keys: 'Ctrl Shift Z', run: () => void session.redo() },
     { id: 'delete', title: 'Delete what is picked', keys: 'Delete', run: () => bench.deletePicked() },
-    ...STOPS.map(({ stage, title }, i) => ({ id: `stop-${stage}`, title: `Go to ${title}`, keys: String(i + 1), run: () => go(`/a/${session.asset.id}/${stage}`) })),
-    ...LENSES.map((lens, i) => ({ id: `lens-${lens}`, title: `Lens: ${capital(lens)}`, keys: `Shift ${i + 1}`, run: () => view.set({ lens }) })),
+    ...STOPS.map(({ stage, title }, i) => ({
+      id: `stop-${stage}`,
+      title: `Go to ${title}`,
+      keys: String(i + 1),
+      run: () => go(`/a/${session.asset.id}/${stage}`),
+    })),
+    ...LENSES.map((lens, i) => ({
+      id: `lens-${lens}`,
+      title: `Lens: ${capital(lens)}`,
+      keys: `Shift ${i + 1}`,
+      run: () => view.set({ lens }),
+    })),
     ...VIEW_SIDES.map((side) => ({
       id: `view-${side}`,
       title: `View from ${side === 'top' ? 'the top' : side === 'under' ? 'under' : `the ${side}`}`,
@@ -49,9 +59,23 @@ function commandsOf(bench: Bench, go: (path: string) => void): Command[] {
     { id: 'sculpt', title: 'Sculpt on and off', keys: 'Y', run: () => bench.toggleSculpt() },
     { id: 'through', title: 'See through', keys: 'T', run: latch },
     { id: 'symmetry', title: 'Symmetry on and off', keys: 'M', run: () => bench.toggleSymmetry() },
-    { id: 'columns', title: 'Hide or show both columns', keys: '\\', run: () => view.set({ columnsHidden: !view.now.columnsHidden }) },
-    { id: 'kind', title: 'What can be picked: the next kind', keys: 'K', run: () => view.set({ kind: KINDS[(KINDS.indexOf(view.now.kind) + 1) % KINDS.length] }) },
-    ...[...SELECTION_QUERIES.values()].map((q) => ({ id: `select-${q.name}`, title: `Select: ${q.title.toLowerCase()}`, run: () => session.select(q.run(session.mesh, session.selection)) })),
+    {
+      id: 'columns',
+      title: 'Hide or show both columns',
+      keys: '\\',
+      run: () => view.set({ columnsHidden: !view.now.columnsHidden }),
+    },
+    {
+      id: 'kind',
+      title: 'What can be picked: the next kind',
+      keys: 'K',
+      run: () => view.set({ kind: KINDS[(KINDS.indexOf(view.now.kind) + 1) % KINDS.length] }),
+    },
+    ...[...SELECTION_QUERIES.values()].map((q) => ({
+      id: `select-${q.name}`,
+      title: `Select: ${q.title.toLowerCase()}`,
+      run: () => session.select(q.run(session.mesh, session.selection)),
+    })),
     { id: 'make-real', title: makeReal.title, run: () => makeMirrorReal(bench) },
     { id: 'versions', title: 'Versions', run: () => go(`/a/${session.asset.id}/versions`) },
     { id: 'library', title: 'Library', run: () => go('/') },
@@ -62,7 +86,8 @@ function commandsOf(bench: Bench, go: (path: string) => void): Command[] {
 /** The mirrored half becomes real and symmetry goes off: two steps, since they are two facts. */
 export function makeMirrorReal({ session }: Bench): void {
   const { plane } = session;
-  if (!plane) return session.say({ kind: 'refused', text: 'Symmetry is off, so there is no mirrored half to make real.' });
+  if (!plane)
+    return session.say({ kind: 'refused', text: 'Symmetry is off, so there is no mirrored half to make real.' });
   if (!session.run(makeReal, plane, EMPTY_SELECTION)) return;
   session.changeSettings('Symmetry off', { symmetry: { ...session.settings.symmetry, on: false } });
 }
@@ -103,7 +128,13 @@ export function useCommands(stage: Stage): Commands {
       window.removeEventListener('keyup', up);
     };
   }, [list, shown, bench, session, stage]);
-  return { list, shown, openList: () => setShown('list'), openKeys: () => setShown('keys'), close: () => setShown(null) };
+  return {
+    list,
+    shown,
+    openList: () => setShown('list'),
+    openKeys: () => setShown('keys'),
+    close: () => setShown(null),
+  };
 }
 
 const TAP_MS = 300;
@@ -125,9 +156,12 @@ function centre(bench: Bench): void {
   if (at && bench.scene?.centreOn(at.x, at.y)) bench.changed();
 }
 
-const isTyping = (e: KeyboardEvent): boolean => e.target instanceof HTMLElement && e.target.matches('input:not([type=range]):not([type=radio]):not([type=checkbox]), textarea, [contenteditable]');
+const isTyping = (e: KeyboardEvent): boolean =>
+  e.target instanceof HTMLElement &&
+  e.target.matches('input:not([type=range]):not([type=radio]):not([type=checkbox]), textarea, [contenteditable]');
 /** Enter on a button or link belongs to it. */
-const isControl = (e: KeyboardEvent): boolean => e.target instanceof HTMLElement && e.target.matches('button, a, [role=button], input');
+const isControl = (e: KeyboardEvent): boolean =>
+  e.target instanceof HTMLElement && e.target.matches('button, a, [role=button], input');
 
 function keysOf(e: KeyboardEvent): string {
   const digit = /^Digit(\d)$/.exec(e.code)?.[1];

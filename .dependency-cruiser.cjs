@@ -1,0 +1,87 @@
+/** Imports go one way. A room may import what its line allows and nothing else; see CONTRIBUTING.md. */
+const core = 'packages/core/src';
+/** core's rooms, and which of their neighbours each may import */
+const rooms = {
+  errors: [],
+  math: ['errors'],
+  mesh: ['errors', 'math'],
+  select: ['errors', 'math', 'mesh'],
+  ops: ['errors', 'math', 'mesh'],
+  surface: ['errors', 'math', 'mesh'],
+  pick: ['errors', 'math', 'mesh'],
+  inspect: ['errors', 'math', 'mesh', 'surface'],
+  formats: ['errors', 'math', 'mesh'],
+  raster: ['errors', 'math'],
+  testing: ['errors', 'math', 'mesh'],
+};
+/** outside packages by room; every other room may have none */
+const packages = {
+  surface: '^(three|three-mesh-bvh)$',
+  formats: '^@gltf-transform/core$',
+  ops: '^zod',
+  select: '^zod',
+};
+const test = '\\.test\\.ts$';
+
+const coreRooms = Object.entries(rooms).flatMap(([room, allowed]) => [
+  {
+    name: `core-${room}-neighbours`,
+    severity: 'error',
+    from: { path: `^${core}/${room}/`, pathNot: test },
+    to: { path: `^${core}/`, pathNot: `^${core}/(${[room, ...allowed].join('|')})/` },
+  },
+  {
+    name: `core-${room}-packages`,
+    severity: 'error',
+    from: { path: `^${core}/${room}/`, pathNot: test },
+    to: {
+      path: 'node_modules',
+      pathNot: packages[room] ? packages[room].replace('^', 'node_modules/').replace('$', '/') : '^$',
+    },
+  },
+]);
+
+/** the page's rooms */
+const web = 'apps/web/src';
+const pageRooms = {
+  kit: [],
+  session: ['workers'],
+  workers: [],
+  viewport: ['session', 'kit'],
+  tools: ['session', 'viewport'],
+  screens: ['kit', 'session', 'viewport', 'tools', 'workers'],
+};
+const webRooms = Object.entries(pageRooms).map(([room, allowed]) => ({
+  name: `web-${room}-neighbours`,
+  severity: 'error',
+  from: { path: `^${web}/${room}/`, pathNot: test },
+  to: { path: `^${web}/`, pathNot: `^${web}/(${[room, ...allowed].join('|')})/` },
+}));
+
+const own = (name, from, to) => ({ name, severity: 'error', from: { path: from }, to: { path: to } });
+
+module.exports = {
+  forbidden: [
+    { name: 'no-cycles', severity: 'error', from: {}, to: { circular: true, dependencyTypesNot: ['type-only'] } },
+    { name: 'no-unresolved', severity: 'error', from: {}, to: { couldNotResolve: true } },
+    ...coreRooms,
+    ...webRooms,
+    own('core-is-the-bottom', `^${core}`, '^(packages/(contract|studies)|apps)/'),
+    own('contract-knows-core-only', '^packages/contract', '^(packages/studies|apps)/'),
+    own('studies-know-no-app', '^packages/studies', '^apps/'),
+    own('server-is-alone', '^apps/server', '^apps/(web|cli)/'),
+    own('web-is-alone', '^apps/web', '^(apps/(server|cli)|packages/studies)/'),
+    own('cli-is-alone', '^apps/cli', '^(apps/(server|web)|packages/studies)/'),
+  ],
+  options: {
+    doNotFollow: { path: 'node_modules' },
+    exclude: { path: '(dist|test-results)/' },
+    tsConfig: { fileName: 'tsconfig.json' },
+    tsPreCompilationDeps: true,
+    enhancedResolveOptions: {
+      exportsFields: ['exports'],
+      conditionNames: ['import', 'types', 'default'],
+      extensions: ['.ts', '.tsx', '.mjs', '.js'],
+    },
+  },
+};

@@ -1,0 +1,98 @@
+import { writeFile } from 'node:fs/promises';
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test, type Page } from '@playwright/test';
+import { bringInEgg, eggFile } from './workbench';
+
+/** What axe finds wrong on the page, in few words; the model's canvas is checked like everything else. */
+async function axe(page: Page): Promise<string[]> {
+  const { violations } = await new AxeBuilder({ page }).analyze();
+  return violations.map(
+    (v) => `${v.id}: ${v.nodes.map((n) => `${n.target.join(' ')} ${n.failureSummary ?? ''}`).join(' | ')}`,
+  );
+}
+const choose = async (page: Page, theme: 'slip' | 'night'): Promise<void> => {
+  await page.goto('/settings');
+  await page
+    .getByRole('radiogroup', { name: 'Theme' })
+    .getByText(theme === 'night' ? 'Night kiln (dark)' : 'Slip (light)')
+    .click();
+};
+
+for (const theme of ['slip', 'night'] as const) {
+  test(`axe finds nothing on any screen, theme ${theme}`, async ({ page }) => {
+    await choose(page, theme);
+    expect(await axe(page)).toEqual([]);
+    await bringInEgg(page, 'x');
+    for (const stop of ['Gather', 'Lay', 'Flow', 'Trim', 'Prove', 'Ship']) {
+      await page.getByRole('navigation', { name: 'Stops' }).getByRole('link', { name: stop }).click();
+      expect(await axe(page), stop).toEqual([]);
+    }
+    await page.keyboard.press('Shift+3');
+    await page.getByRole('button', { name: 'Command list' }).click();
+    await expect(page.getByRole('searchbox', { name: 'Search commands' })).toBeFocused();
+    expect(await axe(page), 'command list').toEqual([]);
+    await page.keyboard.press('Escape');
+    await page.getByRole('button', { name: 'Keys' }).click();
+    expect(await axe(page), 'keys').toEqual([]);
+    await page.keyboard.press('Escape');
+    await page.getByRole('link', { name: 'All versions' }).click();
+    await expect(page.getByText('No version saved yet.')).toBeVisible();
+    expect(await axe(page), 'versions').toEqual([]);
+    await page.goto('/');
+    await expect(page.getByRole('link', { name: /^Open Limpet egg/ }).first()).toBeVisible();
+    expect(await axe(page), 'library').toEqual([]);
+    const chooser = page.waitForEvent('filechooser');
+    await page.getByRole('button', { name: 'Choose a file' }).click();
+    await (await chooser).setFiles(await eggFile());
+    await expect(page.getByText('Doubled points welded')).toBeVisible();
+    expect(await axe(page), 'import').toEqual([]);
+  });
+}
+
+test('a broken file gets a sentence and leaves nothing behind', async ({ page }) => {
+  await page.goto('/');
+  await expect(page.getByRole('heading', { name: 'Library' })).toBeVisible();
+  const before = await page.getByRole('listitem').count();
+  const chooser = page.waitForEvent('filechooser');
+  await page.getByRole('button', { name: 'Choose a file' }).click();
+  const buffer = Buffer.from('v 0 0 0\nv 1 0\nf 1 2 3\n');
+  await (await chooser).setFiles({ name: 'torn.obj', mimeType: 'text/plain', buffer });
+  await expect(page.getByRole('alert')).toHaveText(/Expected a coordinate, found the end of the line \(line 2\)/);
+  await page.getByRole('dialog').getByRole('button', { name: 'Close' }).click();
+  await page.reload();
+  await expect(page.getByRole('heading', { name: 'Library' })).toBeVisible();
+  expect(await page.getByRole('listitem').count()).toBe(before);
+});
+
+test('a file dropped on the Library is read, and can be cancelled', async ({ page }, info) => {
+  await page.goto('/');
+  const { name, buffer } = await eggFile();
+  const file = info.outputPath(name);
+  await writeFile(file, buffer);
+  const zone = await page.getByText('Drop a sculpt here: OBJ').boundingBox();
+  if (!zone) throw new Error('there is no place to drop on');
+  const browser = await page.context().newCDPSession(page);
+  const data = { items: [], files: [file], dragOperationsMask: 1 };
+  for (const type of ['dragEnter', 'dragOver', 'drop'] as const)
+    await browser.send('Input.dispatchDragEvent', { type, x: zone.x + 5, y: zone.y + 5, data });
+  const dialog = page.getByRole('dialog', { name: `Bring in ${name}` });
+  await expect(dialog.getByText('Triangles', { exact: true })).toBeVisible({ timeout: 30_000 });
+  await dialog.getByRole('button', { name: 'Cancel' }).click();
+  await expect(dialog).toBeHidden();
+});
+
+test('the command list finds and runs, and the address of nothing says so', async ({ page }) => {
+  await bringInEgg(page, 'nothing');
+  await page.getByRole('application').focus();
+  await page.keyboard.press('/');
+  await page.keyboard.type('poles');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('group', { name: 'Lens' }).getByRole('button', { name: 'Poles' })).toHaveAttribute(
+    'aria-pressed',
+    'true',
+  );
+  await page.goto('/a/nothing-here/lay');
+  await expect(page.getByRole('alert')).toHaveText(/That asset is not here/);
+  await page.goto('/nowhere');
+  await expect(page.getByRole('heading', { name: 'Nothing here' })).toBeVisible();
+});
