@@ -45,7 +45,7 @@ export function makeUp(mesh: PolyMesh, plane: MirrorPlane | null): MakeUp {
   const sides = plane ? 2 : 1;
   const sizes = [0, 0, 0];
   for (const f of mesh.faces()) {
-    const n = mesh.faceHalves(f).length;
+    const n = cornerCount(mesh, f);
     sizes[n === 4 ? 0 : n === 3 ? 1 : 2] += sides;
   }
   let openEdges = 0,
@@ -74,18 +74,37 @@ export function makeUp(mesh: PolyMesh, plane: MirrorPlane | null): MakeUp {
   };
 }
 
+/** Sides of a face, without a list of them: this runs over whole meshes on every edit. */
+function cornerCount(mesh: PolyMesh, f: number): number {
+  const first = mesh.faceHalf.data[f];
+  let n = 0;
+  for (let h = first; n === 0 || h !== first; h = mesh.halfNext.data[h]) n++;
+  return n;
+}
+
 /** The inner vertices whose valence is not four, valences counted in the whole model. Cost: one pass. */
 export function polesOf(mesh: PolyMesh, plane: MirrorPlane | null): Pole[] {
   const poles: Pole[] = [];
-  for (const v of mesh.vertices()) {
-    const halves = mesh.vertexHalves(v);
-    if (halves.length === 0) continue;
-    const onPlane = plane !== null && isOnPlane(mesh.point(v), plane);
-    const borders = halves.filter((h) => mesh.face(h) === NONE || mesh.face(h ^ 1) === NONE);
-    if (borders.some((h) => mesh.isLooseEdge(h >> 1) || !isMidlineEdge(mesh, h >> 1, plane))) continue;
-    const mid = onPlane ? halves.filter((h) => isMidlineEdge(mesh, h >> 1, plane)).length : 0;
-    const valence = onPlane ? 2 * halves.length - mid : halves.length;
-    if (valence !== 4) poles.push({ vertex: v, valence, onPlane });
+  for (let v = 0; v < mesh.vertexRows; v++) {
+    if (!mesh.hasVertex(v) || mesh.vertexHalf.data[v] === NONE) continue;
+    const valence = innerValence(mesh, v, plane);
+    if (valence > 0 && valence !== 4)
+      poles.push({ vertex: v, valence, onPlane: plane !== null && isOnPlane(mesh.point(v), plane) });
   }
   return poles;
+}
+
+/** Edges of a vertex in the whole model; 0 when it lies on a border that the mirror does not close. */
+function innerValence(mesh: PolyMesh, v: number, plane: MirrorPlane | null): number {
+  const { halfNext, halfFace, vertexHalf } = mesh;
+  const first = vertexHalf.data[v];
+  let n = 0,
+    midline = 0;
+  for (let h = first; n === 0 || h !== first; h = halfNext.data[h ^ 1]) {
+    n++;
+    const open = (halfFace.data[h] === NONE ? 1 : 0) + (halfFace.data[h ^ 1] === NONE ? 1 : 0);
+    if (open === 2 || (open === 1 && !isMidlineEdge(mesh, h >> 1, plane))) return 0;
+    if (plane && isMidlineEdge(mesh, h >> 1, plane)) midline++;
+  }
+  return plane && isOnPlane(mesh.point(v), plane) ? 2 * n - midline : n;
 }

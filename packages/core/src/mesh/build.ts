@@ -66,6 +66,8 @@ export function addFace(mesh: PolyMesh, vertices: readonly number[]): number {
   if (n < 3) throw new TopologyError('TOO_FEW_CORNERS', 'A face needs at least three corners.');
   if (new Set(vertices).size !== n)
     throw new TopologyError('VERTEX_REPEATED', 'A face cannot use one point twice.', { vertices: [...vertices] });
+  if (vertices.some((v) => !mesh.hasVertex(v)))
+    throw new TopologyError('NOTHING_PICKED', 'A corner is no longer there; pick it again.');
   const halves = vertices.map((u, i) => {
     const known = mesh.findHalf(u, vertices[(i + 1) % n]);
     if (known !== NONE && mesh.face(known) !== NONE)
