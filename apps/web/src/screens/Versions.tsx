@@ -24,6 +24,7 @@ const List = styled.ul`
     width: 210px;
     height: 140px;
     border-radius: 6px;
+    object-fit: cover;
     background: ${(p) => p.theme.paper2};
     display: block;
   }

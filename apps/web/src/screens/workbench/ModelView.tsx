@@ -79,6 +79,7 @@ const Legend = styled.div`
   border-radius: 9px;
   padding: 6px 10px;
   font-size: 12px;
+  white-space: nowrap;
   pointer-events: none;
   .scale {
     display: flex;
@@ -188,7 +189,7 @@ function LensLegend(): ReactNode {
   const bench = useBench();
   const session = useSession('distance', 'settings');
   if (lens === 'poles')
-    return <Legend>Inner points with three (triangle), five (pentagon), six and more edges (hexagon)</Legend>;
+    return <Legend>Inner points with three edges (triangle), five (pentagon), six and more (hexagon)</Legend>;
   if (lens !== 'distance') return null;
   if (!session.surface) return <Legend>This asset has no sculpt to measure from.</Legend>;
   const range = bench.scene?.distanceRange() ?? 1;

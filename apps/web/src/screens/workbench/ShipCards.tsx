@@ -49,7 +49,9 @@ export function VersionCardPanel(): ReactNode {
           {v.name}, <span className="num">{count(v.summary.faces)}</span> faces, {timeText(v.createdAt)}
         </Note>
       ))}
-      <Link to={`/a/${id}/versions`}>All versions</Link>
+      <p style={{ marginTop: 8 }}>
+        <Link to={`/a/${id}/versions`}>All versions</Link>
+      </p>
     </Card>
   );
 }

@@ -1,0 +1,79 @@
+// npm run screenshots: takes the pictures in docs/screenshots from the demo data. Start Half Loop first, on a fresh data folder.
+import { chromium } from '@playwright/test';
+import path from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { findBinary, root, say } from './machine.mjs';
+
+const url = process.env.HALF_LOOP_URL ?? `http://localhost:${process.env.PORT ?? 4380}`;
+const browser = await chromium.launch({
+  executablePath: findBinary('chromium') ?? undefined,
+  args: [
+    ...(process.getuid?.() === 0 ? ['--no-sandbox'] : []),
+    '--use-angle=swiftshader',
+    '--enable-unsafe-swiftshader',
+  ],
+});
+const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, baseURL: url });
+const take = async (name) => {
+  await page.waitForTimeout(1200);
+  await page.screenshot({ path: path.join(root, 'docs/screenshots', `${name}.png`) });
+  say(name);
+};
+const modelReady = () => page.waitForFunction(() => window.halfLoopProbe !== undefined, undefined, { timeout: 60_000 });
+const open = async (asset, stop) => {
+  await page.goto('/');
+  await page.getByRole('link', { name: `Open ${asset}` }).click();
+  await modelReady();
+  await page.getByRole('navigation', { name: 'Stops' }).getByRole('link', { name: stop }).click();
+};
+const dragFrom = async (edge, dx, dy) => {
+  await page.mouse.move(edge.x, edge.y);
+  await page.mouse.down();
+  for (let i = 1; i <= 8; i++) {
+    await page.mouse.move(edge.x + (dx * i) / 8, edge.y + (dy * i) / 8);
+    await page.waitForTimeout(80);
+  }
+};
+
+await page.goto('/');
+await page.waitForFunction(() => document.images.length > 1 && [...document.images].every((i) => i.complete));
+await take('library');
+
+const sculpt = path.join(path.dirname(fileURLToPath(import.meta.url)), '../docs/sample/limpet.obj');
+const chooser = page.waitForEvent('filechooser');
+await page.getByRole('button', { name: 'Choose a file' }).click();
+await (await chooser).setFiles(sculpt);
+await page.getByText('Doubled points welded').waitFor();
+await take('import');
+
+await open('Blenny bust', 'Gather');
+await take('gather');
+await open('Blenny bust', 'Lay');
+await page.keyboard.press('d');
+const seen = await page.evaluate(() => window.halfLoopProbe());
+const low = seen.openEdges
+  .filter((e) => !e.mirrored && e.x > 540 && e.x < 660 && e.y > 440 && e.y < 500)
+  .sort((a, b) => b.y - a.y)[0];
+await page.mouse.move(low.x, low.y);
+await page.mouse.down();
+await page.mouse.up();
+await dragFrom(low, 6, 26);
+await take('lay');
+await page.keyboard.press('Escape');
+await page.mouse.up();
+await page.keyboard.press('Shift+3');
+await take('distance');
+await open('Kelp tendril', 'Ship');
+await page.keyboard.press('Shift+2');
+await take('ship');
+await page.getByRole('button', { name: 'Save the version' }).click();
+await page.getByText(/^Version “.*” saved/).waitFor();
+await page.getByRole('link', { name: 'All versions' }).click();
+await page.waitForFunction(
+  () => [...document.images].length > 0 && [...document.images].every((i) => i.complete && i.naturalWidth > 0),
+);
+await take('versions');
+await page.goto('/settings');
+await page.getByText('Night kiln (dark)').click();
+await take('settings-night');
+await browser.close();
