@@ -35,11 +35,13 @@ export function reweave(mesh: PolyMesh, replacement: ReadonlyMap<number, number>
     kept: keep(mesh, 'face', f),
     corners: mesh.faceHalves(f).map((h) => ({ vertex: resolve(mesh.origin(h)), kept: keep(mesh, 'corner', h) })),
   }));
-  const wovenEdges = [...edges].map((e) => ({
-    ends: [resolve(mesh.origin(2 * e)), resolve(mesh.origin(2 * e + 1))] as const,
-    loose: mesh.isLooseEdge(e),
-    kept: keep(mesh, 'edge', e),
-  }));
+  const wovenEdges = [...edges].map((e) => {
+    const ends = [resolve(mesh.origin(2 * e)), resolve(mesh.origin(2 * e + 1))] as const;
+    const there = mesh.findHalf(ends[0], ends[1]);
+    // where two edges become one, the one that stays keeps its own values
+    const yields = there !== NONE && !edges.has(there >> 1);
+    return { ends, yields, loose: mesh.isLooseEdge(e), kept: keep(mesh, 'edge', e) };
+  });
 
   for (const { id } of wovenFaces) removeFaceOnly(mesh, id);
   for (const e of edges) if (mesh.isLooseEdge(e)) removeLooseEdge(mesh, e);
@@ -58,10 +60,10 @@ export function reweave(mesh: PolyMesh, replacement: ReadonlyMap<number, number>
     putBack(mesh, 'face', f, kept);
     mesh.faceHalves(f).forEach((h, i) => putBack(mesh, 'corner', h, left[i].kept));
   }
-  for (const { ends, loose, kept } of wovenEdges) {
+  for (const { ends, yields, loose, kept } of wovenEdges) {
     if (ends[0] === ends[1]) continue;
     const h = loose ? addEdge(mesh, ends[0], ends[1]) : mesh.findHalf(ends[0], ends[1]);
-    if (h !== NONE) putBack(mesh, 'edge', h >> 1, kept);
+    if (h !== NONE && !yields) putBack(mesh, 'edge', h >> 1, kept);
   }
   for (const v of replacement.keys()) mesh.freeVertex(v);
   return { lostFaces };

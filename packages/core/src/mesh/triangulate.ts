@@ -38,8 +38,15 @@ export function quadDiagonal([a, b, c, d]: readonly Vec3[]): 0 | 1 {
   const along02 = rate(cornerNormal(a, b, c), cornerNormal(a, c, d));
   const along13 = rate(cornerNormal(b, c, d), cornerNormal(b, d, a));
   if (Math.abs(along02 - along13) > 1e-9) return along02 > along13 ? 0 : 1;
-  const short02 = dot(sub(a, c), sub(a, c)) <= dot(sub(b, d), sub(b, d)) * (1 + 1e-9);
-  return short02 ? 0 : 1;
+  const [length02, length13] = [dot(sub(a, c), sub(a, c)), dot(sub(b, d), sub(b, d))];
+  if (Math.abs(length02 - length13) > 1e-9 * length02) return length02 < length13 ? 0 : 1;
+  return (lowest([a, b, c, d]) % 2) as 0 | 1;
+}
+
+/** The corner lowest by y, then z, then x: settles ties by the shape, not by where its list begins. */
+function lowest(points: readonly Vec3[]): number {
+  const before = (p: Vec3, q: Vec3): boolean => (p[1] - q[1] || p[2] - q[2] || p[0] - q[0]) < 0;
+  return points.reduce((best, p, i) => (before(p, points[best]) ? i : best), 0);
 }
 
 function cutEars(points: readonly Vec3[]): number[] {

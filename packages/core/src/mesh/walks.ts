@@ -34,12 +34,22 @@ export function borderLoops(mesh: PolyMesh): Walk[] {
 
 /**
  * The edge loop through h: at a vertex inside with four edges on to the opposite one, along a border
- * along the border; stops anywhere else. Visits a half-edge at most once.
+ * along the border while nothing but one edge leaves it; stops anywhere else. Visits a half-edge at most once.
  */
 export function edgeLoop(mesh: PolyMesh, h: number): Walk {
-  const start = mesh.isBorderEdge(h >> 1) && mesh.face(h) !== NONE ? h ^ 1 : h;
-  const step = mesh.face(start) === NONE && mesh.face(start ^ 1) !== NONE ? borderStep : innerStep;
-  return walkBothWays(start, (g) => step(mesh, g));
+  if (!mesh.isBorderEdge(h >> 1))
+    return walkBothWays(
+      h,
+      (g) => innerStep(mesh, g),
+      turned((g) => innerStep(mesh, g)),
+    );
+  const start = mesh.face(h) === NONE ? h : h ^ 1;
+  const straight = (v: number): boolean => mesh.valence(v) === 3;
+  return walkBothWays(
+    start,
+    (g) => (straight(mesh.target(g)) ? mesh.next(g) : NONE),
+    (g) => (straight(mesh.origin(g)) ? mesh.prev(g) : NONE),
+  );
 }
 
 function innerStep(mesh: PolyMesh, h: number): number {
@@ -51,36 +61,39 @@ function innerStep(mesh: PolyMesh, h: number): number {
   return mesh.next(mesh.next(h) ^ 1);
 }
 
-function borderStep(mesh: PolyMesh, h: number): number {
-  const g = mesh.next(h);
-  const bends = mesh.valence(mesh.target(h)) !== 3;
-  return bends ? NONE : g;
-}
-
 /** The edge ring through h, across quads to the opposite edge; its faces are a strip. */
 export function edgeRing(mesh: PolyMesh, h: number): Walk {
-  return walkBothWays(h, (g) => {
+  const across = (g: number): number => {
     const f = mesh.face(g);
     if (f === NONE || mesh.faceHalves(f).length !== 4) return NONE;
     return mesh.next(mesh.next(g)) ^ 1;
-  });
+  };
+  return walkBothWays(h, across, turned(across));
 }
 
-/** Follows `step` forward from h, then backward from its twin; the result runs in h's direction. */
-function walkBothWays(h: number, step: (h: number) => number): Walk {
+type WalkStep = (h: number) => number;
+/** The same step walked backward: on the twin, and turned round again. */
+const turned =
+  (step: WalkStep): WalkStep =>
+  (h) => {
+    const g = step(h ^ 1);
+    return g === NONE ? NONE : g ^ 1;
+  };
+
+/** Follows `onward` from h to its end, then `back` the other way; the result runs in h's direction. */
+function walkBothWays(h: number, onward: WalkStep, back: WalkStep): Walk {
   const forward = [h];
   const seen = new Set([h]);
-  for (let g = step(h); g !== NONE; g = step(g)) {
+  for (let g = onward(h); g !== NONE; g = onward(g)) {
     if (g === h) return { halves: forward, closed: true };
     if (seen.has(g)) break;
     seen.add(g);
     forward.push(g);
   }
   const backward: number[] = [];
-  for (let g = step(h ^ 1); g !== NONE; g = step(g)) {
-    if (seen.has(g ^ 1)) break;
-    seen.add(g ^ 1);
-    backward.push(g ^ 1);
+  for (let g = back(h); g !== NONE && !seen.has(g); g = back(g)) {
+    seen.add(g);
+    backward.push(g);
   }
   return { halves: [...backward.reverse(), ...forward], closed: false };
 }

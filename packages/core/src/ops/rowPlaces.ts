@@ -11,7 +11,7 @@ export function uniqueEnds(mesh: PolyMesh, edges: readonly number[]): number[] {
 function outwardOf(mesh: PolyMesh, h: number): Vec3 {
   const f = mesh.face(h ^ 1);
   if (f === NONE) return [0, 0, 0];
-  return normalize(cross(faceNormal(mesh, f), sub(mesh.point(mesh.origin(h)), mesh.point(mesh.target(h)))));
+  return normalize(cross(faceNormal(mesh, f), sub(mesh.point(mesh.target(h)), mesh.point(mesh.origin(h)))));
 }
 
 /** The direction out of the mesh at a vertex of picked border edges: theirs, averaged. Unit, or zero. */

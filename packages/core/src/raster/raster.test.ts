@@ -1,0 +1,62 @@
+import { describe, expect, it } from 'vitest';
+import { boxOf } from '../math';
+import { soupNormals } from '../mesh';
+import { ballSoup, CUBE_SOUP } from '../testing';
+import { frameBox, projector, rasterize, type Picture } from '.';
+
+const ball = ballSoup(24);
+const solid = {
+  positions: ball.positions,
+  indices: ball.corners,
+  normals: soupNormals(ball),
+  colour: [200, 180, 160] as const,
+};
+const grey = { top: [100, 100, 100] as const, bottom: [100, 100, 100] as const };
+const draw = (change: Partial<Parameters<typeof rasterize>[0]> = {}): Picture =>
+  rasterize({
+    width: 120,
+    height: 90,
+    camera: frameBox(boxOf(ball.positions), [0, 0, 1], 30),
+    solids: [solid],
+    background: grey,
+    ...change,
+  });
+const at = ({ data, width }: Picture, x: number, y: number): number[] => [
+  ...data.slice(4 * (y * width + x), 4 * (y * width + x) + 3),
+];
+
+describe('the rasteriser', () => {
+  it('draws a ball as a disc, lit from the upper left, on its background', () => {
+    const picture = draw();
+    expect(at(picture, 2, 2)).toEqual([100, 100, 100]);
+    expect(at(picture, 60, 45)).not.toEqual([100, 100, 100]);
+    const sum = (x: number, y: number): number => at(picture, x, y).reduce((a, b) => a + b);
+    expect(sum(50, 35)).toBeGreaterThan(sum(70, 58));
+    const covered = Array.from({ length: 120 * 90 }, (_, i) => at(picture, i % 120, Math.floor(i / 120))).filter(
+      (p) => p[0] !== 100,
+    ).length;
+    const { project, right } = projector(frameBox(boxOf(ball.positions), [0, 0, 1], 30), 120, 90);
+    const radius = project(right)[0] - 60;
+    expect(covered / (Math.PI * radius * radius)).toBeGreaterThan(0.9);
+    expect(covered / (Math.PI * radius * radius)).toBeLessThan(1.2);
+  });
+  it('shows only fronts, nearest first; what is lifted wins over what it lies on', () => {
+    const inside = { ...solid, indices: [...ball.corners].reverse() };
+    expect(at(draw({ solids: [inside] }), 60, 45)).not.toEqual(at(draw(), 60, 45));
+    const red = { ...solid, colour: [250, 0, 0] as const };
+    expect(at(draw({ solids: [solid, { ...red, lift: 0.1 }] }), 60, 45)[1]).toBe(0);
+    expect(at(draw({ solids: [{ ...red, lift: 0.1 }, solid] }), 60, 45)[1]).toBe(0);
+    const line = { segments: [-1, 0, 0, 1, 0, 0], colour: [0, 0, 255] as const, lift: 3 };
+    expect(at(draw({ lines: [line] }), 60, 45)[2]).toBeGreaterThan(at(draw(), 60, 45)[2]);
+  });
+  it('survives what lies behind the camera and sees a framed box whole', () => {
+    const camera = { eye: [0, 0, 0.2] as const, target: [0, 0, 1] as const, fov: 60 };
+    expect(draw({ camera }).data).toHaveLength(4 * 120 * 90);
+    const framed = frameBox(boxOf(CUBE_SOUP.positions), [1, 2, 3]);
+    const { project } = projector(framed, 300, 300);
+    for (let i = 0; i < 24; i += 3) {
+      const [x, y, z] = project([CUBE_SOUP.positions[i], CUBE_SOUP.positions[i + 1], CUBE_SOUP.positions[i + 2]]);
+      expect(x > 0 && x < 300 && y > 0 && y < 300 && z > 0).toBe(true);
+    }
+  });
+});
