@@ -178,7 +178,7 @@ test('an empty asset is laid on a work plane', async ({ page }) => {
   await page.getByRole('button', { name: 'New project' }).click();
   await page.getByRole('textbox', { name: 'Name' }).fill('Driftwood');
   await page.getByRole('button', { name: 'Make the project' }).click();
-  await page.getByRole('region', { name: 'Driftwood' }).getByRole('button', { name: 'Empty asset' }).click();
+  await page.getByRole('group', { name: 'Driftwood' }).getByRole('button', { name: 'Empty asset' }).click();
   await page.getByRole('textbox', { name: 'Name' }).fill('Plank');
   await page.getByRole('button', { name: 'Make the asset' }).click();
   await modelReady(page);

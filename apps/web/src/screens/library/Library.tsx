@@ -83,7 +83,7 @@ export function Library(): ReactNode {
           <Note>No projects yet. Drop a sculpt above and name a project for it, or make an empty one.</Note>
         )}
         {projects.map((project) => (
-          <section key={project.id} aria-label={project.name}>
+          <div key={project.id} role="group" aria-label={project.name}>
             <Head>
               <h2>{project.name}</h2>
               <Button onPress={() => setNewIn(project)}>
@@ -96,7 +96,7 @@ export function Library(): ReactNode {
                 <AssetTile key={asset.id} asset={asset} />
               ))}
             </Grid>
-          </section>
+          </div>
         ))}
       </Main>
       {file && <ImportPanel file={file} projects={projects} onClose={() => setFile(null)} />}

@@ -69,8 +69,13 @@ export class Bench {
   get hint(): string {
     return this.tool?.hint() ?? '';
   }
-  finish = (): boolean => this.tool?.finish() ?? false;
-  stepBack = (): boolean => this.tool?.stepBack() ?? false;
+  /** Enter and Backspace, handed to the tool; false when it has no use for them. */
+  finish = (): boolean => this.told(this.tool?.finish());
+  stepBack = (): boolean => this.told(this.tool?.stepBack());
+  private told(had = false): boolean {
+    if (had) this.changed();
+    return had;
+  }
 
   get weldWithin(): number {
     const { weldWithin } = this.view.now;
