@@ -1,6 +1,11 @@
 import { defineConfig } from 'vitest/config';
 
-const unit = ['packages/*/src/**/*.test.ts', 'scripts/*.test.ts', 'apps/web/src/**/*.test.ts', 'apps/cli/src/**/*.test.ts'];
+const unit = [
+  'packages/*/src/**/*.test.ts',
+  'scripts/*.test.ts',
+  'apps/web/src/**/*.test.ts',
+  'apps/cli/src/**/*.test.ts',
+];
 
 export default defineConfig({
   test: {

@@ -31,7 +31,15 @@ async function main(): Promise<void> {
   ]);
   const page = process.env.HALF_LOOP_PAGE ?? path.join(here, '../../web/dist');
   const server = createServer(createApp({ assets, blobs, log, page, hosts }));
-  await new Promise<void>((resolve, reject) => server.once('error', reject).listen(port, host, resolve));
+  await new Promise<void>((resolve, reject) => {
+    server.once('error', (error: NodeJS.ErrnoException) => {
+      const taken = error.code === 'EADDRINUSE';
+      reject(
+        taken ? new Error(`Port ${port} is in use by another program. Set PORT to a free one and start again.`) : error,
+      );
+    });
+    server.listen(port, host, resolve);
+  });
   process.send?.({ listening: port });
 
   let closing = false;

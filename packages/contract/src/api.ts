@@ -52,8 +52,6 @@ export const VersionsResponse = z.object({ versions: z.array(VersionCard) });
 /** A version is the document at a revision, or a document that was uploaded before. */
 export const NewVersion = z.object({ name: Name, document: z.optional(Hash) });
 
-export const Health = z.object({ ok: z.boolean(), version: z.string() });
-
 /** RFC 9457, with our code. */
 export const Problem = z.object({
   type: z.string(),

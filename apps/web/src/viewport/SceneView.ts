@@ -79,6 +79,7 @@ export class SceneView {
   private listen(): void {
     const { events } = this.session;
     let lens = this.view.now.lens;
+    let drawnPlane = JSON.stringify(this.session.plane);
     this.stops.push(
       events.on('mesh', (touched) => this.meshChanged(touched)),
       events.on('reset', () => {
@@ -88,7 +89,11 @@ export class SceneView {
       }),
       events.on('settings', () => {
         this.applySettings();
-        this.rebuild();
+        // tint and opacity pass by here many times a second; only another plane changes what is drawn
+        const plane = JSON.stringify(this.session.plane);
+        if (plane !== drawnPlane) this.rebuild();
+        drawnPlane = plane;
+        this.invalidate();
       }),
       events.on('selection', () => this.emphasize()),
       events.on('distance', () => this.view.now.lens === 'distance' && this.retint()),

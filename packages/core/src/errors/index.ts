@@ -60,8 +60,3 @@ export function badFile(message: string, place?: { line?: number; byte?: number 
     place?.line !== undefined ? ` (line ${place.line})` : place?.byte !== undefined ? ` (byte ${place.byte})` : '';
   return new HalfLoopError('BAD_FILE', `${message}${where}`, place ?? {});
 }
-
-/** Marks a branch that types say cannot be reached. */
-export function assertNever(value: never): never {
-  throw new HalfLoopError('INTERNAL', `Unexpected value ${String(value)}`);
-}

@@ -10,7 +10,6 @@ export interface ColumnPatch {
 }
 
 export type Domain = 'vertex' | 'edge' | 'face' | 'corner';
-export const DOMAINS: readonly Domain[] = ['vertex', 'edge', 'face', 'corner'];
 
 /** An attribute channel: named values on one kind of element. `corner` is keyed by half-edge. */
 export interface ChannelSpec {

@@ -1,4 +1,4 @@
-import { add, addScaled, cross, dot, frameOf, normalize, scale, sub, distance, type Vec3 } from '../math';
+import { add, addScaled, dot, frameOf, normalize, scale, sub, distance, type Vec3 } from '../math';
 import type { SculptSurface, SurfaceHit } from './SculptSurface';
 
 /** From where the model is looked at. */
@@ -94,10 +94,3 @@ export function rayOnPlane(view: ViewPoint, direction: Vec3, plane: WorkPlane): 
 /** p moved onto the plane along its normal. */
 export const ontoWorkPlane = (p: Vec3, plane: WorkPlane): Vec3 =>
   addScaled(p, plane.normal, dot(sub(plane.point, p), plane.normal));
-
-/** Distance of p beside the ray from the eye, and how far along it p lies. `direction` is unit. */
-export function besideRay(view: ViewPoint, direction: Vec3, p: Vec3): { beside: number; along: number } {
-  const w = sub(p, view.eye);
-  const c = cross(w, direction);
-  return { beside: Math.hypot(...c), along: dot(w, direction) };
-}
