@@ -5,6 +5,7 @@ import { soupNormals, soupOf, type PolygonSoup } from '../mesh';
 import { soupInfo } from '../inspect';
 import { sculptFromSoup } from '../surface';
 import { ballSoup, CUBE_SOUP } from '../testing';
+import { validateBytes } from 'gltf-validator';
 import { readMesh, writeMesh, type WriteFormat } from '.';
 import { decodeNgons, encodeNgons } from './ngonEncoding';
 
@@ -57,6 +58,21 @@ describe('round trips', () => {
       }),
       { numRuns: 40 },
     );
+  });
+});
+
+describe('a written GLB', () => {
+  it('passes the registered validator with no error and no warning, whatever it is called', async () => {
+    for (const [soup, name] of [
+      [mixed, 'Blenny bust'],
+      [CUBE_SOUP, '../"é\\u0000<script>'],
+      [ballSoup(8), ''],
+    ] as const) {
+      // prettier-ignore
+      const { bytes } = await writeMesh(soup, 'glb', { name, normals: soupNormals(soup) });
+      const { issues } = await validateBytes(bytes);
+      expect(issues.messages.filter((m) => m.severity < 2)).toEqual([]);
+    }
   });
 });
 

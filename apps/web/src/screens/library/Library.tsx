@@ -10,17 +10,21 @@ import { AssetTile } from './AssetTile';
 import { ImportPanel } from './ImportPanel';
 import { NewAssetDialog } from './NewAssetDialog';
 
+/** The whole screen takes a file; the dashed place says so and lights up. */
 const Drop = styled(DropZone)`
-  border: 2px dashed ${(p) => p.theme.line};
-  border-radius: 12px;
-  padding: 16px;
-  margin: 16px 0;
-  display: flex;
-  align-items: center;
-  justify-content: center;
-  gap: 12px;
-  flex-wrap: wrap;
-  &[data-drop-target] {
+  min-height: calc(100% - 52px);
+  .place {
+    border: 2px dashed ${(p) => p.theme.line};
+    border-radius: 12px;
+    padding: 16px;
+    margin: 16px 0;
+    display: flex;
+    align-items: center;
+    justify-content: center;
+    gap: 12px;
+    flex-wrap: wrap;
+  }
+  &[data-drop-target] .place {
     border-color: ${(p) => p.theme.glaze};
     background: ${(p) => p.theme.glazeSoft};
   }
@@ -58,47 +62,49 @@ export function Library(): ReactNode {
   const projects = data?.projects ?? [];
   return (
     <PageFrame>
-      <Main>
-        <Head style={{ marginTop: 0 }}>
-          <h1>Library</h1>
-          <Button onPress={() => setNaming(true)}>
-            <Plus size={16} aria-hidden /> New project
-          </Button>
-        </Head>
-        <Drop onDrop={(e) => void drop(e.items)} aria-label="Drop a sculpt here">
-          <FileUp size={20} aria-hidden />
-          <span>Drop a sculpt here: OBJ, PLY, STL, OFF or GLB, up to 1 GiB</span>
-          <FileTrigger acceptedFileTypes={ENDINGS.split(',')} onSelect={take}>
-            <Button>Choose a file</Button>
-          </FileTrigger>
-        </Drop>
-        {isPending && <Note role="status">Looking up your projects …</Note>}
-        {error && (
-          <div role="alert">
-            <p>{messageOf(error)}</p>
-            <Button onPress={() => void refetch()}>Try again</Button>
+      <Drop onDrop={(e) => void drop(e.items)} aria-label="Library: a sculpt can be dropped anywhere">
+        <Main>
+          <Head style={{ marginTop: 0 }}>
+            <h1>Library</h1>
+            <Button onPress={() => setNaming(true)}>
+              <Plus size={16} aria-hidden /> New project
+            </Button>
+          </Head>
+          <div className="place">
+            <FileUp size={20} aria-hidden />
+            <span>Drop a sculpt here: OBJ, PLY, STL, OFF or GLB, up to 1 GiB</span>
+            <FileTrigger acceptedFileTypes={ENDINGS.split(',')} onSelect={take}>
+              <Button>Choose a file</Button>
+            </FileTrigger>
           </div>
-        )}
-        {data && projects.length === 0 && (
-          <Note>No projects yet. Drop a sculpt above and name a project for it, or make an empty one.</Note>
-        )}
-        {projects.map((project) => (
-          <div key={project.id} role="group" aria-label={project.name}>
-            <Head>
-              <h2>{project.name}</h2>
-              <Button onPress={() => setNewIn(project)}>
-                <Plus size={16} aria-hidden /> Empty asset
-              </Button>
-            </Head>
-            {project.assets.length === 0 && <Note>No assets in this project yet.</Note>}
-            <Grid>
-              {project.assets.map((asset) => (
-                <AssetTile key={asset.id} asset={asset} />
-              ))}
-            </Grid>
-          </div>
-        ))}
-      </Main>
+          {isPending && <Note role="status">Looking up your projects …</Note>}
+          {error && (
+            <div role="alert">
+              <p>{messageOf(error)}</p>
+              <Button onPress={() => void refetch()}>Try again</Button>
+            </div>
+          )}
+          {data && projects.length === 0 && (
+            <Note>No projects yet. Drop a sculpt above and name a project for it, or make an empty one.</Note>
+          )}
+          {projects.map((project) => (
+            <div key={project.id} role="group" aria-label={project.name}>
+              <Head>
+                <h2>{project.name}</h2>
+                <Button onPress={() => setNewIn(project)}>
+                  <Plus size={16} aria-hidden /> Empty asset
+                </Button>
+              </Head>
+              {project.assets.length === 0 && <Note>No assets in this project yet.</Note>}
+              <Grid>
+                {project.assets.map((asset) => (
+                  <AssetTile key={asset.id} asset={asset} />
+                ))}
+              </Grid>
+            </div>
+          ))}
+        </Main>
+      </Drop>
       {file && <ImportPanel file={file} projects={projects} onClose={() => setFile(null)} />}
       {newIn && <NewAssetDialog project={newIn} onClose={() => setNewIn(null)} />}
       {naming && <NewProjectDialog onClose={() => setNaming(false)} />}
