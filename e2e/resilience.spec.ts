@@ -112,3 +112,26 @@ test('of two pages on one asset, the later save asks, and both are kept', async 
   await other.getByRole('link', { name: 'All versions' }).click();
   await expect(other.getByRole('heading', { name: 'Kept from this browser' })).toBeVisible();
 });
+
+test('going on with what is here keeps the other save as a version', async ({ page, context }) => {
+  await bringInEgg(page, 'nothing');
+  await layStop(page);
+  const other = await context.newPage();
+  await other.goto(page.url());
+  await modelReady(other);
+  await other.getByRole('button', { name: 'Front', exact: true }).click();
+  await quadAt(page, -60);
+  await quadAt(page, 110);
+  await expect(faces(page)).toHaveText('2');
+  await saved(page);
+  await quadAt(other, 40);
+  await other.getByRole('button', { name: 'Go on with what is here' }).click();
+  await saved(other);
+  await expect(faces(other)).toHaveText('1');
+  await other.reload();
+  await modelReady(other);
+  await expect(faces(other)).toHaveText('1');
+  await other.goto(other.url().replace(/lay$/, 'versions'));
+  await expect(other.getByRole('heading', { name: 'Saved elsewhere' })).toBeVisible();
+  await expect(other.getByText('2 of 2,000')).toBeVisible();
+});

@@ -213,6 +213,59 @@ describe('documents', () => {
     ]);
   });
 
+  it('are drawn as pictures, each as it was when it was kept', async () => {
+    const { id } = await makeAsset();
+    const [few, many] = await Promise.all([upload(packed(1)), upload(packed(40))]);
+    await json('POST', `/api/assets/${id}/versions`, { name: 'few', document: few });
+    await json('POST', `/api/assets/${id}/versions`, { name: 'many', document: many });
+    const { body } = await json('GET', `/api/assets/${id}/versions`);
+    const pictures = await Promise.all(
+      (body.versions as { id: string }[]).map(async (v) => {
+        const res = await fetch(`${base}/api/assets/${id}/versions/${v.id}/thumbnail`);
+        expect(res.headers.get('content-type')).toBe('image/png');
+        return Buffer.from(await res.arrayBuffer());
+      }),
+    );
+    expect(pictures[0].equals(pictures[1])).toBe(false);
+    expect((await json('GET', `/api/assets/${id}/versions/no-such-version/thumbnail`)).status).toBe(404);
+    expect((await json('POST', `/api/assets/${id}/versions`, { name: 'bad', document: '0'.repeat(64) })).status).toBe(
+      404,
+    );
+    expect((await json('POST', `/api/assets/${id}/versions`, { name: '' })).body).toMatchObject({ code: 'BAD_INPUT' });
+  });
+
+  it('are refused in words when the request is not a save', async () => {
+    const { id } = await makeAsset();
+    const put = (headers: Record<string, string>): Promise<Response> =>
+      fetch(`${base}/api/assets/${id}/document`, { method: 'PUT', headers, body: Uint8Array.from(packed(2)) });
+    const octets = { 'content-type': 'application/octet-stream' };
+    expect(await (await put(octets)).json()).toMatchObject({
+      code: 'BAD_INPUT',
+      detail: expect.stringContaining('revision'),
+    });
+    expect((await put({ ...octets, 'x-base-revision': 'one' })).status).toBe(400);
+    expect((await put({ 'content-type': 'text/plain', 'x-base-revision': '1' })).status).toBe(400);
+    expect((await put({ ...octets, 'x-base-revision': '9' })).status).toBe(409);
+    expect((await save('no-such-asset', 1, packed(2))).status).toBe(404);
+    expect((await json('GET', `/api/assets/${id}`)).body).toMatchObject({ revision: 1 });
+    const res = await fetch(`${base}/api/blobs`, {
+      method: 'POST',
+      headers: { 'content-type': 'text/plain' },
+      body: 'hello',
+    });
+    expect(res.headers.get('content-type')).toContain('application/problem+json');
+    expect(res.status).toBe(400);
+    expect(
+      (
+        await fetch(`${base}/api/projects`, {
+          method: 'POST',
+          headers: { 'content-type': 'application/json' },
+          body: '{torn',
+        })
+      ).status,
+    ).toBe(400);
+  });
+
   it('thin out by minute, hour and day, the newest always kept', () => {
     const now = 1e12;
     const saves = [1, 2, 3, 200, 4000, 4030, 90_000, 90_500, 100_000].map((age, i) => ({

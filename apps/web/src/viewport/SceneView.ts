@@ -1,4 +1,4 @@
-import { Group, Matrix4, type PerspectiveCamera, type ShaderMaterial, Vector3 } from 'three';
+import { Group, Matrix4, type PerspectiveCamera, Vector3 } from 'three';
 import { axisIndex, boxOf, placementOf, toPlaced, type Box, type Placement, type Vec3 } from '@half-loop/core/math';
 import type { Touched } from '@half-loop/core/mesh';
 import { SLIP } from '../kit/theme';
@@ -37,6 +37,8 @@ export class SceneView {
   private readonly lowPoly: LowPolyLayer;
   private readonly sculpt: SculptLayer | null;
   private readonly lines = new LineSet();
+  private readonly planeGrid = new LineSet();
+  private readonly planeMaterial = lineMaterial(true);
   private readonly marks = new PointSet();
   private readonly poles = new PointSet();
   private readonly overlayMaterials = [lineMaterial(false), pointMaterial(false), pointMaterial(true)];
@@ -65,7 +67,8 @@ export class SceneView {
       overlayMarks = this.marks.points(pointMat),
       poleMarks = this.poles.points(poleMat);
     [overlayLines.renderOrder, overlayMarks.renderOrder, poleMarks.renderOrder] = [5, 6, 4];
-    this.content.add(this.lowPoly.own, this.lowPoly.mirror, overlayLines, overlayMarks, poleMarks);
+    const grid = this.planeGrid.mesh(this.planeMaterial);
+    this.content.add(grid, this.lowPoly.own, this.lowPoly.mirror, overlayLines, overlayMarks, poleMarks);
     this.listen();
     this.applySettings();
     this.camera.frame(this.placedBox());
@@ -196,10 +199,8 @@ export class SceneView {
     const picked: Mark[] = [...this.emphasis.picked.vertices]
       .filter((v) => this.session.mesh.hasVertex(v))
       .map((v) => ({ at: this.session.mesh.point(v), colour: plum, size: 10, shape: 0 }));
-    const all = [...lines, ...workPlaneLines(this.picker.workPlane(), this.gridSize)];
-    all.forEach(({ a, b, colour, width }, i) => this.lines.set(i, a, b, colour, width));
-    this.lines.truncate(all.length);
-    this.lines.flush();
+    show(this.lines, lines);
+    show(this.planeGrid, workPlaneLines(this.picker.workPlane(), this.gridSize));
     this.marks.show([...picked, ...points]);
   }
 
@@ -287,7 +288,7 @@ export class SceneView {
     camera.up.set(...(this.camera.up as [number, number, number]));
     camera.lookAt(...(target as [number, number, number]));
     camera.updateProjectionMatrix();
-    const lineMaterials: ShaderMaterial[] = [...this.lowPoly.lineMaterials, this.overlayMaterials[0]];
+    const lineMaterials = [...this.lowPoly.lineMaterials, this.overlayMaterials[0], this.planeMaterial];
     for (const m of lineMaterials) m.uniforms.uResolution.value.set(width, height);
     for (const m of this.overlayMaterials.slice(1)) m.uniforms.uRatio.value = ratio;
   }
@@ -307,6 +308,12 @@ export class SceneView {
     this.camera.frame(this.placedBox());
     this.invalidate();
   }
+}
+
+function show(set: LineSet, lines: Overlay['lines']): void {
+  lines.forEach(({ a, b, colour, width }, i) => set.set(i, a, b, colour, width));
+  set.truncate(lines.length);
+  set.flush();
 }
 
 function mirrorMatrix(axis: 'x' | 'y' | 'z', offset: number): Matrix4 {

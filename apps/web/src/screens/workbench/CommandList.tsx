@@ -33,6 +33,7 @@ const Item = styled(Aria.MenuItem)`
   padding: 6px 10px;
   border-radius: 7px;
   cursor: pointer;
+  outline-offset: -2px;
   &[data-focused] {
     background: ${(p) => p.theme.glazeSoft};
     color: ${(p) => p.theme.ink};

@@ -24,7 +24,7 @@ export function LeftColumn({ stage }: { stage: Stage }): ReactNode {
       )}
       {stage === 'lay' && (
         <>
-          <Heading style={{ marginTop: 0 }}>Draw on the sculpt</Heading>
+          <Heading style={{ marginTop: 0 }}>{session.surface ? 'Draw on the sculpt' : 'Draw'}</Heading>
           <ToolCards tools={['quad', 'draw-out', 'select']} />
           <Heading>Join</Heading>
           <ToolCards tools={['weld', 'make-real']} />
