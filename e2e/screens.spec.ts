@@ -50,18 +50,19 @@ for (const theme of ['slip', 'night'] as const) {
 }
 
 test('a broken file gets a sentence and leaves nothing behind', async ({ page }) => {
-  await page.goto('/');
-  await expect(page.getByRole('heading', { name: 'Library' })).toBeVisible();
-  const before = await page.getByRole('listitem').count();
+  const assets = async (): Promise<number> => {
+    await Promise.all([page.waitForResponse('**/api/library'), page.goto('/')]);
+    await expect(page.getByText('Looking up your projects')).toBeHidden();
+    return page.getByRole('listitem').count();
+  };
+  const before = await assets();
   const chooser = page.waitForEvent('filechooser');
   await page.getByRole('button', { name: 'Choose a file' }).click();
   const buffer = Buffer.from('v 0 0 0\nv 1 0\nf 1 2 3\n');
   await (await chooser).setFiles({ name: 'torn.obj', mimeType: 'text/plain', buffer });
   await expect(page.getByRole('alert')).toHaveText(/Expected a coordinate, found the end of the line \(line 2\)/);
   await page.getByRole('dialog').getByRole('button', { name: 'Close' }).click();
-  await page.reload();
-  await expect(page.getByRole('heading', { name: 'Library' })).toBeVisible();
-  expect(await page.getByRole('listitem').count()).toBe(before);
+  expect(await assets()).toBe(before);
 });
 
 test('a file dropped on the Library is read, and can be cancelled', async ({ page }, info) => {
