@@ -1,7 +1,7 @@
 import { expose, transfer } from 'comlink';
 import { HalfLoopError } from '@half-loop/core/errors';
 import { readMesh } from '@half-loop/core/formats';
-import { soupInfo, type SoupInfo } from '@half-loop/core/inspect';
+import { surfaceCounts, type SurfaceCounts } from '@half-loop/core/inspect';
 import { seededRng, type MirrorPlane } from '@half-loop/core/math';
 import { frameBox, rasterize } from '@half-loop/core/raster';
 import {
@@ -16,10 +16,7 @@ import {
 } from '@half-loop/core/surface';
 import { triangleStarts } from '@half-loop/core/mesh';
 
-export interface ImportReport extends Pick<
-  SoupInfo,
-  'components' | 'borderLoops' | 'borderEdges' | 'nonManifoldEdges' | 'size' | 'min' | 'max'
-> {
+export interface ImportReport extends SurfaceCounts {
   triangles: number;
   points: number;
   polygons: number;
@@ -59,11 +56,7 @@ const api = {
       onStage('Welding equal points', 0.4);
       const { positions, indices, welded, dropped } = sculptFromSoup(soup);
       onStage('Counting pieces and borders', 0.5);
-      const info = soupInfo({
-        positions: Float64Array.from(positions),
-        faceStarts: triangleStarts(indices.length / 3),
-        corners: indices,
-      });
+      const info = surfaceCounts({ positions, faceStarts: triangleStarts(indices.length / 3), corners: indices });
       const canonical = encodeSculpt({ positions, indices });
       onStage('Preparing it for snapping', 0.7);
       const surface = SculptSurface.build({ positions, indices });
@@ -71,13 +64,7 @@ const api = {
       const symmetry = measureSymmetry(surface, seededRng(1));
       const best = symmetry[0];
       const report: ImportReport = {
-        components: info.components,
-        borderLoops: info.borderLoops,
-        borderEdges: info.borderEdges,
-        nonManifoldEdges: info.nonManifoldEdges,
-        size: info.size,
-        min: info.min,
-        max: info.max,
+        ...info,
         triangles: indices.length / 3,
         points: positions.length / 3,
         polygons: soup.faceStarts.length - 1,

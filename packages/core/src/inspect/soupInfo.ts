@@ -1,10 +1,24 @@
 import { boxOf, boxSize, type Vec3 } from '../math';
 import { faceCountOf, type PolygonSoup } from '../mesh';
 
-/** What a file holds, in numbers; part of the command line's contract. */
-export interface SoupInfo {
-  vertices: number;
+/** Faces over points in any kind of array: a soup, or a sculpt's triangles. */
+type Faces = Pick<PolygonSoup, 'faceStarts' | 'corners'> & { positions: ArrayLike<number> };
+
+/** What an import report needs: no more memory than a few numbers an edge, whatever the file's size. */
+export interface SurfaceCounts {
   edges: number;
+  components: number;
+  borderLoops: number;
+  borderEdges: number;
+  nonManifoldEdges: number;
+  min: Vec3;
+  max: Vec3;
+  size: Vec3;
+}
+
+/** What a file holds, in numbers; part of the command line's contract. */
+export interface SoupInfo extends SurfaceCounts {
+  vertices: number;
   faces: number;
   triangles: number;
   quads: number;
@@ -12,16 +26,9 @@ export interface SoupInfo {
   /** faces by number of sides, larger ones than quads */
   ngonSides: Record<string, number>;
   trianglesDrawn: number;
-  components: number;
-  borderLoops: number;
-  borderEdges: number;
-  nonManifoldEdges: number;
   nonManifoldVertices: number;
   /** total over the components; null where open or not manifold */
   genus: number | null;
-  min: Vec3;
-  max: Vec3;
-  size: Vec3;
   /** inner vertices by number of edges, 4 left out */
   poles: Record<string, number>;
 }
@@ -33,32 +40,44 @@ interface EdgeTable {
   uses: Uint8Array;
 }
 
-/** Counts a soup. Vertices that no face uses are left out of everything but `vertices`. Linear. */
-export function soupInfo(soup: PolygonSoup): SoupInfo {
-  const sizes = countSizes(soup);
-  const edges = edgeTable(soup);
-  const { components, used } = countComponents(soup);
-  const fans = countFans(soup);
-  const border = borderEdges(edges);
-  const nonManifoldEdges = edges.uses.subarray(0, edges.count).reduce((n, u) => n + (u > 2 ? 1 : 0), 0);
-  const closed = border.length === 0 && nonManifoldEdges === 0 && fans.nonManifold === 0;
-  const box = boxOf(soup.positions);
-  const faces = faceCountOf(soup);
+/** Counts edges, pieces and borders, and measures the box. Linear. */
+export function surfaceCounts(faces: Faces): SurfaceCounts {
+  return countsOf(faces, edgeTable(faces), countComponents(faces).components);
+}
+
+function countsOf({ positions }: Faces, table: EdgeTable, components: number): SurfaceCounts {
+  const border = borderEdges(table);
+  let nonManifoldEdges = 0;
+  for (let e = 0; e < table.count; e++) if (table.uses[e] > 2) nonManifoldEdges++;
+  const box = boxOf(positions);
   return {
-    vertices: soup.positions.length / 3,
-    edges: edges.count,
-    faces,
-    ...sizes,
+    edges: table.count,
     components,
     borderLoops: countLoops(border),
     borderEdges: border.length,
     nonManifoldEdges,
-    nonManifoldVertices: fans.nonManifold,
-    genus: closed ? (2 * components - (used - edges.count + faces)) / 2 : null,
     min: box.min,
     max: box.max,
     size: boxSize(box),
-    poles: countPoles(soup, edges),
+  };
+}
+
+/** Counts a soup. Vertices that no face uses are left out of everything but `vertices`. Linear. */
+export function soupInfo(soup: PolygonSoup): SoupInfo {
+  const table = edgeTable(soup);
+  const { components, used } = countComponents(soup);
+  const counts = countsOf(soup, table, components);
+  const nonManifoldVertices = countFans(soup).nonManifold;
+  const faces = faceCountOf(soup);
+  const closed = counts.borderEdges + counts.nonManifoldEdges + nonManifoldVertices === 0;
+  return {
+    vertices: soup.positions.length / 3,
+    faces,
+    ...countSizes(soup),
+    ...counts,
+    nonManifoldVertices,
+    genus: closed ? (2 * components - (used - table.count + faces)) / 2 : null,
+    poles: countPoles(soup, table),
   };
 }
 
@@ -78,7 +97,7 @@ function countSizes({ faceStarts }: PolygonSoup): Sizes {
   return sizes;
 }
 
-function edgeTable({ faceStarts, corners }: PolygonSoup): EdgeTable {
+function edgeTable({ faceStarts, corners }: Faces): EdgeTable {
   let capacity = 16;
   while (capacity < corners.length * 2) capacity *= 2;
   const slots = new Int32Array(capacity).fill(-1);
@@ -145,7 +164,7 @@ class DisjointSets {
   }
 }
 
-function countComponents({ positions, faceStarts, corners }: PolygonSoup): { components: number; used: number } {
+function countComponents({ positions, faceStarts, corners }: Faces): { components: number; used: number } {
   const parent = new Int32Array(positions.length / 3).fill(-1);
   const find = (a: number): number => {
     while (parent[a] !== a) {
