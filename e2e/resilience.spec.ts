@@ -2,7 +2,7 @@ import { fork, type ChildProcess } from 'node:child_process';
 import { once } from 'node:events';
 import { createServer } from 'node:net';
 import path from 'node:path';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type BrowserContext, type Page } from '@playwright/test';
 import { bringInEgg, centre, faces, modelReady, saved } from './workbench';
 
 /** A server of this test's own, on the suite's database, that can be killed and started again. */
@@ -55,6 +55,17 @@ async function layStop(page: Page): Promise<void> {
   await page.getByRole('button', { name: 'Front', exact: true }).click();
 }
 
+/** Brings the egg in, and opens it in a second page too. */
+async function secondPage(page: Page, context: BrowserContext): Promise<Page> {
+  await bringInEgg(page, 'nothing');
+  await layStop(page);
+  const other = await context.newPage();
+  await other.goto(page.url());
+  await modelReady(other);
+  await other.getByRole('button', { name: 'Front', exact: true }).click();
+  return other;
+}
+
 test('work goes on while the server is away, and is saved when it is back', async ({ page }) => {
   await bringInEgg(page, 'nothing');
   await layStop(page);
@@ -94,12 +105,7 @@ test('a page closed with unsaved work gives it back when the asset is opened aga
 });
 
 test('of two pages on one asset, the later save asks, and both are kept', async ({ page, context }) => {
-  await bringInEgg(page, 'nothing');
-  await layStop(page);
-  const other = await context.newPage();
-  await other.goto(page.url());
-  await modelReady(other);
-  await other.getByRole('button', { name: 'Front', exact: true }).click();
+  const other = await secondPage(page, context);
   await quadAt(page, -60);
   await saved(page);
   await quadAt(other, 40);
@@ -114,12 +120,7 @@ test('of two pages on one asset, the later save asks, and both are kept', async 
 });
 
 test('going on with what is here keeps the other save as a version', async ({ page, context }) => {
-  await bringInEgg(page, 'nothing');
-  await layStop(page);
-  const other = await context.newPage();
-  await other.goto(page.url());
-  await modelReady(other);
-  await other.getByRole('button', { name: 'Front', exact: true }).click();
+  const other = await secondPage(page, context);
   await quadAt(page, -60);
   await quadAt(page, 110);
   await expect(faces(page)).toHaveText('2');

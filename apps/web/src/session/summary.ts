@@ -1,4 +1,4 @@
-import type { AssetDocument, Stage, Summary } from '@half-loop/contract';
+import { STAGES, type AssetDocument, type Summary } from '@half-loop/contract';
 import { makeUp, type MakeUp } from '@half-loop/core/inspect';
 import type { MirrorPlane } from '@half-loop/core/math';
 
@@ -33,12 +33,10 @@ function addUp(a: MakeUp, b: MakeUp): MakeUp {
   return sum;
 }
 
-const ORDER: readonly Stage[] = ['gather', 'lay', 'flow', 'trim', 'prove', 'ship'];
-
 /** What the Library shows. The stage reached is the one after the last that is marked done. */
 export function summaryOf(document: AssetDocument): Summary {
   const { faces, openEdges, ngons, poles, looseEdges } = documentMakeUp(document);
-  const reached = Math.max(-1, ...document.done.map((s) => ORDER.indexOf(s))) + 1;
-  const stage = faces > 0 && reached < 1 ? 'lay' : ORDER[Math.min(reached, ORDER.length - 1)];
+  const reached = Math.max(-1, ...document.done.map((s) => STAGES.indexOf(s))) + 1;
+  const stage = faces > 0 && reached < 1 ? 'lay' : STAGES[Math.min(reached, STAGES.length - 1)];
   return { stage, faces, budget: document.settings.budget, needsALook: openEdges + ngons + poles.sixPlus + looseEdges };
 }

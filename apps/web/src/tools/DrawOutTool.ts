@@ -5,12 +5,9 @@ import { drawOut, movePoints, openHalf, outwardAt, uniqueEnds, weld, type Corner
 import { grabOnEdge } from '@half-loop/core/pick';
 import { TopologyError } from '@half-loop/core/errors';
 import type { Drag } from '../session';
-import { NO_OVERLAY, srgb, type Hit, type Overlay } from '../viewport';
+import { MODEL_COLOURS, NO_OVERLAY, type Hit, type Overlay } from '../viewport';
 import { keepSide, normalAt, seenPoint, stick, stickBySide, storedPoint, weldRing } from './placing';
 import type { Press, Tool, ToolHost } from './Tool';
-
-const HONEY = srgb('#e9a820'),
-  PLUM = srgb('#86356f');
 
 /** One end of the edges being drawn: where it began, and how it leaves when a whole row goes. */
 interface End {
@@ -267,14 +264,16 @@ export class DrawOutTool implements Tool {
     const overlay: Overlay = { ...NO_OVERLAY, points: [], lines: [] };
     const { element } = this.hovered ?? {};
     if (this.state.name === 'drawing')
-      overlay.points.push(...this.state.welds.map((at) => ({ at, colour: PLUM, size: 16, shape: 1 as const })));
+      overlay.points.push(
+        ...this.state.welds.map((at) => ({ at, colour: MODEL_COLOURS.picked, size: 16, shape: 1 as const })),
+      );
     else if (this.state.name === 'moving' && this.state.weldsTo !== null) {
       const at = seenPoint(this.host, this.host.session.mesh.point(this.state.weldsTo), this.state.onImage);
-      overlay.points.push({ at, colour: PLUM, size: 18, shape: 1 });
+      overlay.points.push({ at, colour: MODEL_COLOURS.picked, size: 18, shape: 1 });
     } else if (element?.kind === 'vertex' && this.host.session.mesh.hasVertex(element.id)) {
       overlay.points.push({
         at: seenPoint(this.host, this.host.session.mesh.point(element.id), element.mirrored),
-        colour: HONEY,
+        colour: MODEL_COLOURS.pointed,
         size: 13,
         shape: 0,
       });

@@ -1,11 +1,8 @@
 import { directionAcross, distance, planeDistance, sub, type Vec3 } from '@half-loop/core/math';
 import { layFace } from '@half-loop/core/ops';
-import { NO_OVERLAY, srgb, type Hit, type Overlay } from '../viewport';
+import { MODEL_COLOURS, NO_OVERLAY, type Hit, type Overlay } from '../viewport';
 import { isOnImage, placeCorner, storedSide, weldRing, type Placed } from './placing';
 import type { Tool, ToolHost } from './Tool';
-
-const GLAZE = srgb('#15625e'),
-  HONEY = srgb('#e9a820');
 
 /** What is set by the first corner and holds until the face is laid. */
 interface Laying {
@@ -115,13 +112,16 @@ export class QuadTool implements Tool {
     const chain = [...corners.map((c) => c.seen), ...(this.hovered ? [this.hovered.seen] : [])];
     const overlay: Overlay = { ...NO_OVERLAY, points: [], lines: [] };
     for (let i = 0; i + 1 < chain.length; i++)
-      overlay.lines.push({ a: chain[i], b: chain[i + 1], colour: GLAZE, width: 2.4 });
-    if (chain.length > 2) overlay.lines.push({ a: chain[chain.length - 1], b: chain[0], colour: GLAZE, width: 1.2 });
-    overlay.points.push(...corners.map((c) => ({ at: c.seen, colour: GLAZE, size: 11, shape: 0 as const })));
+      overlay.lines.push({ a: chain[i], b: chain[i + 1], colour: MODEL_COLOURS.active, width: 2.4 });
+    if (chain.length > 2)
+      overlay.lines.push({ a: chain[chain.length - 1], b: chain[0], colour: MODEL_COLOURS.active, width: 1.2 });
+    overlay.points.push(
+      ...corners.map((c) => ({ at: c.seen, colour: MODEL_COLOURS.active, size: 11, shape: 0 as const })),
+    );
     if (this.hovered)
       overlay.points.push(...weldRing(this.host, this.hovered.seen), {
         at: this.hovered.seen,
-        colour: HONEY,
+        colour: MODEL_COLOURS.pointed,
         size: 'vertex' in this.hovered.corner ? 15 : 11,
         shape: 'vertex' in this.hovered.corner ? 1 : 0,
       });

@@ -1,10 +1,9 @@
 import { EMPTY_SELECTION, type Selection } from '@half-loop/core/mesh';
 import { border, connected, loop } from '@half-loop/core/select';
-import { NO_OVERLAY, srgb, type ElementHit, type Hit, type Overlay } from '../viewport';
+import { MODEL_COLOURS, NO_OVERLAY, type ElementHit, type Hit, type Overlay } from '../viewport';
 import { seenPoint } from './placing';
 import type { Press, Tool, ToolHost } from './Tool';
 
-const HONEY = srgb('#e9a820');
 const LIST = { vertex: 'vertices', edge: 'edges', face: 'faces' } as const;
 
 /** Select: click an element, Shift adds or takes away; a second press takes the loop, the border, or all that hangs together. */
@@ -69,7 +68,9 @@ export class SelectTool implements Tool {
     const e = this.hovered;
     const { mesh } = this.host.session;
     if (e?.kind === 'vertex' && mesh.hasVertex(e.id))
-      overlay.points = [{ at: seenPoint(this.host, mesh.point(e.id), e.mirrored), colour: HONEY, size: 13, shape: 0 }];
+      overlay.points = [
+        { at: seenPoint(this.host, mesh.point(e.id), e.mirrored), colour: MODEL_COLOURS.pointed, size: 13, shape: 0 },
+      ];
     if (e?.kind === 'edge') overlay.pointedEdges = [e.id];
     if (e?.kind === 'face') overlay.pointedFace = e.id;
     this.host.draw(overlay);

@@ -2,7 +2,7 @@ import { isOnPlane, mirrored, ontoPlane, planeDistance, type MirrorPlane, type V
 import { vertexNormal } from '@half-loop/core/mesh';
 import type { Corner } from '@half-loop/core/ops';
 import { ontoWorkPlane, snapPoint, type ViewPoint } from '@half-loop/core/surface';
-import { srgb, type Hit, type Overlay } from '../viewport';
+import { MODEL_COLOURS, type Hit, type Overlay } from '../viewport';
 import type { ToolHost } from './Tool';
 
 /** A place for a corner: where it is stored, and where the user sees it (the mirror image, when they work there). */
@@ -116,5 +116,5 @@ export const normalAt = (host: ToolHost, v: number): Vec3 => vertexNormal(host.s
 export function weldRing(host: ToolHost, at: Vec3): Overlay['points'] {
   const { along } = host.scene.picker.pixelOf(at);
   const size = (2 * host.weldWithin()) / host.scene.camera.pixelSize(along);
-  return size > 5 && size < 600 ? [{ at, colour: srgb('#1f2a30'), size, shape: 1 }] : [];
+  return size > 5 && size < 600 ? [{ at, colour: MODEL_COLOURS.ink, size, shape: 1 }] : [];
 }

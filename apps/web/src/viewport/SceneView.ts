@@ -1,12 +1,12 @@
 import { Group, Matrix4, type PerspectiveCamera, Vector3 } from 'three';
 import { axisIndex, boxOf, placementOf, toPlaced, type Box, type Placement, type Vec3 } from '@half-loop/core/math';
 import type { Touched } from '@half-loop/core/mesh';
-import { SLIP } from '../kit/theme';
 import type { Session } from '../session';
 import { distanceColour, niceCeil, UNMEASURED } from './distanceScale';
 import { LineSet } from './LineSet';
 import { LowPolyLayer, type Emphasis } from './LowPolyLayer';
-import { lineMaterial, pointMaterial, srgb, type Srgb } from './materials';
+import { lineMaterial, pointMaterial, type Srgb } from './materials';
+import { MODEL_COLOURS } from './modelColours';
 import { Picker } from './Picker';
 import { PointSet, type Mark } from './PointSet';
 import { poleMarks } from './poleMarks';
@@ -14,9 +14,6 @@ import { SculptLayer } from './SculptLayer';
 import { ViewCamera } from './ViewCamera';
 import { workPlaneLines } from './workPlaneLines';
 import type { ViewState } from './ViewState';
-
-/** The model is coloured alike in both themes, since it stands on the same neutral ground. */
-const { plum: PLUM, honey: HONEY, kiln: KILN } = SLIP;
 
 /** What a tool draws over the model while it works. File space. */
 export interface Overlay {
@@ -134,8 +131,8 @@ export class SceneView {
       },
       ink: [0.07, 0.22, 0.22],
       border: [0.02, 0.1, 0.12],
-      picked: srgb(PLUM),
-      pointed: srgb(HONEY),
+      picked: MODEL_COLOURS.picked,
+      pointed: MODEL_COLOURS.pointed,
     };
   }
 
@@ -195,7 +192,7 @@ export class SceneView {
 
   private drawOverlay(): void {
     const { lines, points } = this.overlay;
-    const plum = srgb(PLUM);
+    const plum = MODEL_COLOURS.picked;
     const picked: Mark[] = [...this.emphasis.picked.vertices]
       .filter((v) => this.session.mesh.hasVertex(v))
       .map((v) => ({ at: this.session.mesh.point(v), colour: plum, size: 10, shape: 0 }));
@@ -263,9 +260,9 @@ export class SceneView {
     const lift = surface ? surface.diagonal * 0.022 : 0.02;
     this.lowPoly.faceMaterials.forEach((m, i) => {
       m.uniforms.uLift.value = lift;
-      m.uniforms.uBack.value = new Vector3(...srgb(KILN));
-      m.uniforms.uPicked.value = new Vector3(...srgb(PLUM));
-      m.uniforms.uPointed.value = new Vector3(...srgb(HONEY));
+      m.uniforms.uBack.value = new Vector3(...MODEL_COLOURS.back);
+      m.uniforms.uPicked.value = new Vector3(...MODEL_COLOURS.picked);
+      m.uniforms.uPointed.value = new Vector3(...MODEL_COLOURS.pointed);
       m.uniforms.uOpacity.value = this.view.throughNow ? 0.6 : 1;
       m.uniforms.uFade.value = i === 1 ? 0.28 : 0;
     });

@@ -3,4 +3,5 @@ export * from './SceneView';
 export * from './Viewport';
 export type { Hit, ElementHit } from './Picker';
 export { distanceColour } from './distanceScale';
-export { srgb, type Srgb } from './materials';
+export { MODEL_COLOURS } from './modelColours';
+export type { Srgb } from './materials';

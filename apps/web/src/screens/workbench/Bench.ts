@@ -1,11 +1,11 @@
 import { createContext, use, useSyncExternalStore } from 'react';
-import type { Stage } from '@half-loop/contract';
-import { UNITS } from '@half-loop/contract';
+import { STAGES, UNITS } from '@half-loop/contract';
 import { deletePicked } from '@half-loop/core/ops';
 import { EMPTY_SELECTION } from '@half-loop/core/mesh';
 import type { Session } from '../../session';
 import { InputRouter, TOOLS, type Tool, type ToolHost, type ToolName } from '../../tools';
 import { NO_OVERLAY, type SceneView, ViewState } from '../../viewport';
+import { STAGE_NAMES } from '../format';
 import { offerProbe } from './probe';
 
 /** Weld distance unless one is set: this share of the sculpt's diagonal. */
@@ -132,11 +132,4 @@ export function useView(): ViewState['now'] {
   return useSyncExternalStore(view.subscribe, () => view.now);
 }
 
-export const STOPS: readonly { stage: Stage; title: string }[] = [
-  { stage: 'gather', title: 'Gather' },
-  { stage: 'lay', title: 'Lay' },
-  { stage: 'flow', title: 'Flow' },
-  { stage: 'trim', title: 'Trim' },
-  { stage: 'prove', title: 'Prove' },
-  { stage: 'ship', title: 'Ship' },
-];
+export const STOPS = STAGES.map((stage) => ({ stage, title: STAGE_NAMES[stage] }));

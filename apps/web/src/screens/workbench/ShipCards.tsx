@@ -7,7 +7,7 @@ import type { WriteFormat } from '@half-loop/core/formats';
 import { encodeMesh } from '@half-loop/core/mesh';
 import { Button, Choice, MainButton, Note, TextBox, Toggle } from '../../kit';
 import { api, gzip, messageOf, uploadBlob, useSession } from '../../session';
-import type { Exported, ExportWorker, Pivot } from '../../workers/exportWorker';
+import type { Exported, ExportRequest, ExportWorker, Pivot } from '../../workers/exportWorker';
 import { count, timeText } from '../format';
 import { useBench } from './Bench';
 import { Card } from './Card';
@@ -107,12 +107,7 @@ export function FileCard(): ReactNode {
   );
 }
 
-interface FileChoice {
-  name: string;
-  pivot: Pivot;
-  format: WriteFormat;
-  normals: boolean;
-}
+type FileChoice = Pick<ExportRequest, 'name' | 'pivot' | 'format' | 'normals'>;
 
 function useWriteFile() {
   const session = useSession();
