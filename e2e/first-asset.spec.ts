@@ -41,14 +41,13 @@ test('a sculpt comes in, is laid on, survives a reload, is kept as a version and
   await page.mouse.move(top.x, top.y);
   await page.mouse.down();
   await page.mouse.up();
-  await drag(page, top, { x: top.x, y: top.y - 50 });
+  await drag(page, top, { x: top.x, y: top.y - 50 }, { clickCount: 2 });
   await expect(faces(page)).toHaveText('8');
   await expect(page.getByText('6 faces drawn out, 6 new points')).toBeVisible();
   await page.keyboard.press('Escape');
 
   // by single clicks: the edge, then where the quad ends
   const edge = (await seen(page)).openEdges.reduce((a, b) => (b.y > a.y ? b : a));
-  await page.waitForTimeout(450);
   await page.mouse.click(edge.x, edge.y);
   await page.mouse.click(edge.x, edge.y + 45);
   await expect(faces(page)).toHaveText('9');

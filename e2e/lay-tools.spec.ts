@@ -81,7 +81,6 @@ test('Select: elements, whole borders and pieces by a second press, kinds, and f
   await page.keyboard.press('Control+z');
   await expect(faces(page)).toHaveText('2');
   // one press takes one; Shift adds
-  await page.waitForTimeout(450);
   await page.keyboard.press('Escape');
   await page.mouse.click(x - 50, y);
   await page.keyboard.press('Delete');
@@ -105,7 +104,7 @@ test('Draw out: a drag can be let go of, closed edges are refused, ends weld to 
   await page.keyboard.press('d');
   const inner = (await seen(page)).openEdges.filter((e) => e.x < 540).reduce((a, b) => (b.x > a.x ? b : a));
   // Esc in the middle of a drag puts everything back
-  await drag(page, inner, { x: inner.x + 40, y: inner.y }, false);
+  await drag(page, inner, { x: inner.x + 40, y: inner.y }, { release: false });
   await expect(faces(page)).toHaveText('3');
   await page.keyboard.press('Escape');
   await page.mouse.up();
@@ -117,7 +116,6 @@ test('Draw out: a drag can be let go of, closed edges are refused, ends weld to 
   await expect(page.getByText('1 face drawn out, 0 new points')).toBeVisible();
   await expect(ledger(page, 'Points')).toContainText('8');
   // the joint is no border any more
-  await page.waitForTimeout(450);
   await page.mouse.click(other.x, other.y);
   await expect(page.getByText('only border edges can be drawn out')).toBeVisible();
 });

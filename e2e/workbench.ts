@@ -61,10 +61,10 @@ export async function drag(
   page: Page,
   from: { x: number; y: number },
   to: { x: number; y: number },
-  release = true,
+  { release = true, clickCount = 1 } = {},
 ): Promise<void> {
   await page.mouse.move(from.x, from.y);
-  await page.mouse.down();
+  await page.mouse.down({ clickCount });
   for (let i = 1; i <= 6; i++) {
     await page.mouse.move(from.x + ((to.x - from.x) * i) / 6, from.y + ((to.y - from.y) * i) / 6);
     await page.waitForTimeout(40);

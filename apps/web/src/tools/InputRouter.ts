@@ -49,6 +49,7 @@ export class InputRouter {
     };
     const stops = [
       on('pointerdown', (e) => this.down(e)),
+      on('mousedown', (e) => this.mousePressed(e)),
       on('pointermove', (e) => this.queueMove(e)),
       on('pointerup', (e) => this.up(e)),
       on('pointercancel', () => this.lost()),
@@ -61,7 +62,7 @@ export class InputRouter {
     return () => stops.forEach((stop) => stop());
   }
 
-  private at(e: PointerEvent | WheelEvent): { x: number; y: number } {
+  private at(e: MouseEvent): { x: number; y: number } {
     const box = this.element.getBoundingClientRect();
     return { x: e.clientX - box.left, y: e.clientY - box.top };
   }
@@ -74,14 +75,29 @@ export class InputRouter {
     const { x, y } = this.at(e);
     if (e.button === 1 || (e.button === 2 && e.shiftKey)) this.gesture = { name: 'pan', x, y, moved: 0 };
     else if (e.button === 2) this.gesture = { name: 'orbit', x, y, moved: 0 };
-    else if (e.button === 0) this.press(x, y, e.shiftKey, e.timeStamp);
+    else if (e.button === 0 && e.pointerType !== 'mouse')
+      this.press(x, y, e.shiftKey, this.soonAgain(x, y, e.timeStamp));
     this.changed();
   }
 
-  private press(x: number, y: number, shift: boolean, time: number): void {
+  /** The event after a mouse's pointerdown: it alone knows the count of presses by the time its owner has set for the machine. */
+  private mousePressed(e: MouseEvent): void {
+    if (e.button !== 0 || this.gesture.name !== 'none') return;
+    const { x, y } = this.at(e);
+    this.press(x, y, e.shiftKey, e.detail === 2);
+    this.changed();
+  }
+
+  /** Whether this press follows one on the same place within a moment; remembers it. */
+  private soonAgain(x: number, y: number, time: number): boolean {
     const near = Math.hypot(x - this.lastPress.x, y - this.lastPress.y) < 6;
-    const press = { shift, second: near && time - this.lastPress.at < SECOND_MS };
+    const soon = near && time - this.lastPress.at < SECOND_MS;
     this.lastPress = { at: time, x, y };
+    return soon;
+  }
+
+  private press(x: number, y: number, shift: boolean, second: boolean): void {
+    const press = { shift, second };
     const hit = this.scene.picker.hit(x, y);
     this.tool().hover(hit);
     this.gesture = { name: 'pressed', x, y, hit, press, takes: this.tool().wantsDrag(hit, press) };
@@ -206,9 +222,7 @@ export class InputRouter {
       this.keyDrag = true;
       this.tool().dragStart(hit, press);
     } else {
-      const second = time - this.lastPress.at < SECOND_MS;
-      this.lastPress = { at: time, x, y };
-      this.tool().click(hit, { shift, second });
+      this.tool().click(hit, { shift, second: this.soonAgain(x, y, time) });
     }
   }
 

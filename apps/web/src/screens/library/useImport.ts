@@ -25,9 +25,11 @@ export function useImport(file: File): { state: ImportState; cancel: () => void 
       });
       return () => controller.abort();
     }
-    const report = proxy(
-      (stage: string, done: number) => !controller.signal.aborted && setState({ name: 'reading', stage, done }),
-    );
+    // progress and the answer come over ports of their own, in no order: progress never replaces an answer
+    const report = proxy((stage: string, done: number) => {
+      if (controller.signal.aborted) return;
+      setState((now) => (now.name === 'reading' ? { name: 'reading', stage, done } : now));
+    });
     withSculptWorker<Answer<Imported>>(async (worker) => worker.import(file, report), controller.signal)
       .then((answer) => {
         if ('error' in answer) throw new HalfLoopError(answer.error.code as ErrorCode, answer.error.message);
