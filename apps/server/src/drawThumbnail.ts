@@ -19,7 +19,7 @@ export function drawThumbnail(documentBytes: Uint8Array, sculptBytes: Uint8Array
   const meshes = document.pieces.map((p) => p.mesh);
   if (settings.symmetry.on)
     for (const mesh of meshes) if (mesh.faceCount > 0) runOperator(mesh, makeReal, EMPTY_SELECTION, settings.symmetry);
-  const soups = meshes.map(soupFromMesh);
+  const soups = meshes.map((mesh) => soupFromMesh(mesh));
   const all = sculpt ? sculpt.positions : (soups[0]?.positions ?? new Float64Array(0));
   const raw = boxOf(all);
   const placement = placementOf(settings.up, settings.front, raw, settings.onFloor);

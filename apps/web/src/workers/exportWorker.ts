@@ -1,7 +1,7 @@
 import { expose, transfer } from 'comlink';
 import { writeMesh, type WriteFormat } from '@half-loop/core/formats';
 import { boxOf, toPlaced, type MirrorPlane, type Placement } from '@half-loop/core/math';
-import { decodeMesh, EMPTY_SELECTION, soupFromMesh, soupNormals } from '@half-loop/core/mesh';
+import { cornerNormals, decodeMesh, EMPTY_SELECTION, soupFromMesh } from '@half-loop/core/mesh';
 import { makeReal, runOperator } from '@half-loop/core/ops';
 
 export type Pivot = 'centre' | 'base' | 'origin';
@@ -15,6 +15,8 @@ export interface ExportRequest {
   format: WriteFormat;
   name: string;
   normals: boolean;
+  /** length of one written unit, metres */
+  metersPerUnit: number;
 }
 export interface Exported {
   bytes: Uint8Array;
@@ -34,6 +36,7 @@ const api = {
     format,
     name,
     normals,
+    metersPerUnit,
   }: ExportRequest): Promise<Exported> {
     const mesh = decodeMesh(packed);
     if (plane) runOperator(mesh, makeReal, EMPTY_SELECTION, plane);
@@ -44,7 +47,10 @@ const api = {
     const centre = [0, 1, 2].map((k) => (min[k] + max[k]) / 2);
     const zero = pivot === 'origin' ? [0, 0, 0] : pivot === 'base' ? [centre[0], min[1], centre[2]] : centre;
     for (let i = 0; i < p.length; i++) p[i] = (p[i] - zero[i % 3]) * scale;
-    const file = await writeMesh(soup, format, { name, ...(normals ? { normals: soupNormals(soup) } : {}) });
+    // normals of a file would still lie as that file does: they are made anew, as placed
+    delete soup.attributes?.normals;
+    if (normals) soup.attributes = { ...soup.attributes, normals: cornerNormals(soup) };
+    const file = await writeMesh(soup, format, { name, metersPerUnit });
     return transfer({ ...file, faces: soup.faceStarts.length - 1, vertices: p.length / 3 }, [
       file.bytes.buffer as ArrayBuffer,
     ]);

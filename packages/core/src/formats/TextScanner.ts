@@ -1,4 +1,5 @@
 import { badFile } from '../errors';
+import { decimal, MOST_SHIFT } from './decimal';
 
 const NEWLINE = 10,
   RETURN = 13,
@@ -7,12 +8,14 @@ const NEWLINE = 10,
   MINUS = 45,
   PLUS = 43,
   DOT = 46,
-  ZERO = 48;
-const POWERS = Float64Array.from({ length: 23 }, (_, i) => 10 ** i);
+  ZERO = 48,
+  LOWER_E = 101;
+/** below this another digit keeps the head under 10^15, exact with room to spare */
+const HEAD_ROOM = 1e14;
 
 /**
- * Reads words and numbers out of ASCII bytes without making strings. Numbers are exact: up to 15 digits and
- * small exponents by one correctly rounded multiplication or division, anything else by the engine's own parser.
+ * Reads words and numbers out of UTF-8 bytes without making strings. Numbers are correctly rounded: up to 30 digits with
+ * small exponents by `decimal`, anything else by the engine's own parser.
  */
 export class TextScanner {
   at = 0;
@@ -43,6 +46,11 @@ export class TextScanner {
   /** To the start of the next line, past lines that a backslash continues. */
   nextLine(): void {
     const { bytes } = this;
+    if (bytes[this.at] === NEWLINE) {
+      this.at++;
+      this.line++;
+      return;
+    }
     for (;;) {
       const i = bytes.indexOf(NEWLINE, this.at);
       this.at = i < 0 ? bytes.length : i + 1;
@@ -63,47 +71,71 @@ export class TextScanner {
     this.blanks();
     const start = this.at;
     while (this.at < this.bytes.length && this.bytes[this.at] > SPACE) this.at++;
-    return latin(this.bytes, start, this.at);
+    return textOf(this.bytes, start, this.at);
   }
   /** The rest of the line, trimmed, the scanner left at its end. */
   rest(): string {
     const i = this.bytes.indexOf(NEWLINE, this.at);
     const end = i < 0 ? this.bytes.length : i;
-    const text = latin(this.bytes, this.at, end).trim();
+    const text = textOf(this.bytes, this.at, end).trim();
     this.at = end;
     return text;
   }
-  /** A finite number; throws BAD_FILE with the line and `what` was expected. */
+  /** A finite number, correctly rounded; throws BAD_FILE with the line and `what` was expected. */
   number(what: string): number {
-    this.blanks();
     const { bytes } = this;
-    const start = this.at;
-    let at = start,
-      mantissa = 0,
-      digits = 0,
-      exponent = 0;
+    let at = this.at;
+    while (bytes[at] === SPACE || bytes[at] === TAB) at++;
+    const start = at;
     const sign = bytes[at] === MINUS ? -1 : 1;
     if (bytes[at] === MINUS || bytes[at] === PLUS) at++;
-    for (let c = bytes[at] - ZERO; c >= 0 && c <= 9; c = bytes[++at] - ZERO) {
-      mantissa = mantissa * 10 + c;
-      digits++;
-    }
-    if (bytes[at] === DOT) {
-      at++;
-      for (let c = bytes[at] - ZERO; c >= 0 && c <= 9; c = bytes[++at] - ZERO) {
-        mantissa = mantissa * 10 + c;
-        digits++;
-        exponent--;
+    let head = 0,
+      tail = 0,
+      tailDigits = 0,
+      exponent = 0,
+      digits = 0;
+    for (let c = bytes[at] - ZERO; c >= 0 && c <= 9; c = bytes[++at] - ZERO, digits++) {
+      if (head < HEAD_ROOM) head = head * 10 + c;
+      else {
+        tail = tail * 10 + c;
+        tailDigits++;
       }
     }
-    if (digits > 0 && !(bytes[at] > SPACE && bytes[at] !== 47) && mantissa < 2 ** 53 && exponent >= -22) {
-      this.at = at;
-      return (sign * mantissa) / POWERS[-exponent];
+    if (bytes[at] === DOT) {
+      const point = ++at;
+      for (let c = bytes[at] - ZERO; c >= 0 && c <= 9; c = bytes[++at] - ZERO) {
+        if (head < HEAD_ROOM) head = head * 10 + c;
+        else {
+          tail = tail * 10 + c;
+          tailDigits++;
+        }
+      }
+      exponent = point - at;
+      digits += at - point;
+    }
+    if (digits > 0 && (bytes[at] | 32) === LOWER_E) {
+      const sign10 = bytes[at + 1] === MINUS ? -1 : 1;
+      let e = at + (bytes[at + 1] === MINUS || bytes[at + 1] === PLUS ? 2 : 1);
+      const first = e;
+      let power = 0;
+      for (let c = bytes[e] - ZERO; c >= 0 && c <= 9; c = bytes[++e] - ZERO) power = power * 10 + c;
+      if (e > first) {
+        exponent += sign10 * power;
+        at = e;
+      }
+    }
+    if (digits > 0 && !(bytes[at] > SPACE) && tailDigits <= 15 && exponent >= -MOST_SHIFT && exponent <= MOST_SHIFT) {
+      const value = decimal(head, tail, tailDigits, exponent);
+      if (value === value) {
+        this.at = at;
+        return sign * value;
+      }
     }
     return this.slowNumber(start, what);
   }
   private slowNumber(start: number, what: string): number {
     this.at = start;
+    this.blanks();
     const text = this.word();
     const value = text === '' ? NaN : Number(text);
     if (!Number.isFinite(value))
@@ -128,6 +160,7 @@ export class TextScanner {
   }
 }
 
-export function latin(bytes: Uint8Array, from: number, to: number): string {
-  return new TextDecoder().decode(bytes.subarray(from, to));
+const decoder = new TextDecoder();
+export function textOf(bytes: Uint8Array, from: number, to: number): string {
+  return decoder.decode(bytes.subarray(from, to));
 }

@@ -36,7 +36,7 @@ function damage(bytes: Uint8Array, rng: Rng): Uint8Array {
 
 describe('damaged files', () => {
   it.each(FORMATS)('%s: each gives a sound mesh or one clear sentence', async (format) => {
-    const { bytes } = await writeMesh(ballSoup(5), format, { name: 'ball', normals: new Float32Array(3 * 42) });
+    const { bytes } = await writeMesh(ballSoup(5), format, { name: 'ball' });
     const rng = seededRng(format.length * 1000 + format.charCodeAt(0));
     let [sound, refused] = [0, 0];
     for (let i = 0; i < 250; i++) {

@@ -1,38 +1,55 @@
-/** A typed array that grows by doubling. Take the contents with `done`. */
-export class GrowF64 {
-  data: Float64Array;
+type Numbers = Float64Array | Float32Array | Uint32Array;
+
+/** A typed array that grows by doubling: call `room`, write behind `length`, count up. Take the contents with `done`. */
+abstract class Grow<A extends Numbers> {
   length = 0;
-  constructor(guess = 1024) {
-    this.data = new Float64Array(Math.max(16, guess));
+  data: A;
+  protected abstract make(length: number): A;
+  constructor(first: A) {
+    this.data = first;
+  }
+  /** Makes sure `more` values fit. Amortised constant. */
+  room(more: number): void {
+    const need = this.length + more;
+    if (need <= this.data.length) return;
+    const next = this.make(Math.max(need, Math.ceil(this.data.length * 1.6)));
+    next.set(this.data);
+    this.data = next;
   }
   push(value: number): void {
-    if (this.length === this.data.length) {
-      const next = new Float64Array(this.length * 2);
-      next.set(this.data);
-      this.data = next;
-    }
+    this.room(1);
     this.data[this.length++] = value;
   }
-  done(): Float64Array {
-    return this.data.slice(0, this.length);
+  /** What was written: a view where little room is left over, else a copy. */
+  done(): A {
+    const { data, length } = this;
+    return (length > 0.8 * data.length ? data.subarray(0, length) : data.slice(0, length)) as A;
   }
 }
 
-export class GrowU32 {
-  data: Uint32Array;
-  length = 0;
+export class GrowF64 extends Grow<Float64Array> {
   constructor(guess = 1024) {
-    this.data = new Uint32Array(Math.max(16, guess));
+    super(new Float64Array(Math.max(16, Math.ceil(guess))));
   }
-  push(value: number): void {
-    if (this.length === this.data.length) {
-      const next = new Uint32Array(this.length * 2);
-      next.set(this.data);
-      this.data = next;
-    }
-    this.data[this.length++] = value;
+  protected make(length: number): Float64Array {
+    return new Float64Array(length);
   }
-  done(): Uint32Array {
-    return this.data.slice(0, this.length);
+}
+
+export class GrowF32 extends Grow<Float32Array> {
+  constructor(guess = 1024) {
+    super(new Float32Array(Math.max(16, Math.ceil(guess))));
+  }
+  protected make(length: number): Float32Array {
+    return new Float32Array(length);
+  }
+}
+
+export class GrowU32 extends Grow<Uint32Array> {
+  constructor(guess = 1024) {
+    super(new Uint32Array(Math.max(16, Math.ceil(guess))));
+  }
+  protected make(length: number): Uint32Array {
+    return new Uint32Array(length);
   }
 }

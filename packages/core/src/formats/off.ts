@@ -1,39 +1,85 @@
 import { badFile } from '../errors';
-import { faceCountOf, type PolygonSoup } from '../mesh';
+import { faceCountOf, type PolygonSoup, type SoupAttributes } from '../mesh';
 import { GrowU32 } from './grow';
-import { TextScanner } from './TextScanner';
+import { textOf, TextScanner } from './TextScanner';
+import { utf8Bytes } from './textBytes';
 
-/** OFF text, with counts on the first line or the next, comments, and colours passed over. Throws BAD_FILE. Linear. */
-export function readOff(bytes: Uint8Array): PolygonSoup {
+/** Colour values behind a record: integers mean bytes; a lone number is a row of a colour table that the file does not hold. */
+const COLOUR_SCALE = { integer: 1 / 255, decimal: 1 };
+
+/**
+ * OFF text, with counts on the first line or the next, comments, normals, texture coordinates and colours by the header's letters.
+ * With `attributes` those and the faces' colours are kept. Throws BAD_FILE with the line. Linear.
+ */
+export function readOff(given: Uint8Array, attributes = false): PolygonSoup {
+  const bytes = utf8Bytes(given);
   const s = new TextScanner(bytes);
   if (!s.nextWord()) throw badFile('The file is empty', s);
-  if (!/^OFF/.test(String.fromCharCode(...bytes.subarray(s.at, s.at + 3))))
-    throw badFile('An OFF file begins with OFF', s);
-  s.at += 3;
+  const head = /^(ST)?(C)?(N)?(4)?OFF/.exec(textOf(bytes, s.at, s.at + 8));
+  if (!head) throw badFile('An OFF file begins with OFF', s);
+  const [word, hasUv, hasColour, hasNormal, hasWeight] = head;
+  s.at += word.length;
+  if (/^\s*BINARY/.test(textOf(bytes, s.at, s.at + 12)))
+    throw badFile('Binary OFF cannot be read; save it as OFF text, PLY or OBJ', s);
   s.nextWord();
   const [vertices, faces] = ['the number of points', 'the number of faces'].map((what) => count(s, what, bytes.length));
   s.nextLine();
   const positions = new Float64Array(3 * vertices);
+  const colours = attributes && hasColour ? new Float32Array(4 * vertices).fill(1) : null;
   for (let v = 0; v < vertices; v++) {
     s.nextWord();
     for (let k = 0; k < 3; k++) positions[3 * v + k] = s.number('a coordinate');
+    if (hasWeight) divide(positions, v, s);
+    if (hasNormal) for (let k = 0; k < 3; k++) s.number('a normal');
+    if (colours) putColour(s, colours, v, hasUv ? 2 : 0);
     s.nextLine();
   }
+  const { corners, faceStarts, faceColours } = readFaces(s, vertices, faces, attributes);
+  const found: SoupAttributes = { ...(colours && { pointColours: colours }), ...(faceColours && { faceColours }) };
+  const soup = { positions, faceStarts, corners };
+  return Object.keys(found).length > 0 ? { ...soup, attributes: found } : soup;
+}
+
+/** Four numbers a point: the first three are divided by the fourth. */
+function divide(positions: Float64Array, v: number, s: TextScanner): void {
+  const w = s.number('a weight');
+  if (w === 0) throw badFile('A point lies at infinity: its fourth number is 0', s);
+  for (let k = 0; k < 3; k++) positions[3 * v + k] /= w;
+}
+
+function readFaces(s: TextScanner, vertices: number, faces: number, attributes: boolean) {
+  const limit = s.bytes.length;
   const corners = new GrowU32(4 * faces);
   const faceStarts = new Uint32Array(faces + 1);
+  const faceColours = attributes ? new Float32Array(4 * faces).fill(1) : null;
+  let coloured = 0;
   for (let f = 0; f < faces; f++) {
     s.nextWord();
-    const n = count(s, 'the number of corners', bytes.length);
+    const n = count(s, 'the number of corners', limit);
     if (n < 3) throw badFile('A face needs at least three corners', s);
     for (let c = 0; c < n; c++) {
-      const v = count(s, 'a point number', bytes.length);
+      const v = count(s, 'a point number', limit);
       if (v >= vertices) throw badFile(`A face names point ${v}, but there are ${vertices}`, s);
       corners.push(v);
     }
     faceStarts[f + 1] = corners.length;
+    if (faceColours && putColour(s, faceColours, f, 0)) coloured++;
     s.nextLine();
   }
-  return { positions, faceStarts, corners: corners.done() };
+  return { corners: corners.done(), faceStarts, faceColours: coloured > 0 ? faceColours : null };
+}
+
+/** Reads three or four colour values behind a record, leaving `others` numbers at its end alone. */
+function putColour(s: TextScanner, rows: Float32Array, row: number, others: number): boolean {
+  const words = [];
+  while (!s.lineEnds()) words.push(s.word());
+  const values = words.slice(0, words.length - others).slice(0, 4);
+  if (values.length < 3) return false;
+  const scale = values.every((w) => /^\d+$/.test(w)) ? COLOUR_SCALE.integer : COLOUR_SCALE.decimal;
+  const numbers = values.map((w) => Number(w) * scale);
+  if (!numbers.every(Number.isFinite)) return false;
+  rows.set(numbers.map((x) => Math.min(1, Math.max(0, x))), 4 * row); // prettier-ignore
+  return true;
 }
 
 function count(s: TextScanner, what: string, limit: number): number {
@@ -43,13 +89,18 @@ function count(s: TextScanner, what: string, limit: number): number {
   return n;
 }
 
+/** OFF text: polygons, colours of points or of faces. */
 export function writeOff(soup: PolygonSoup): Uint8Array {
-  const { positions: p, corners, faceStarts } = soup;
-  const lines = ['OFF', `${p.length / 3} ${faceCountOf(soup)} 0`];
-  for (let i = 0; i < p.length; i += 3) lines.push(`${p[i]} ${p[i + 1]} ${p[i + 2]}`);
+  const { positions: p, corners, faceStarts, attributes = {} } = soup;
+  const { pointColours, faceColours } = attributes;
+  const bytes = (rows: Float32Array, row: number): string =>
+    ` ${[...rows.subarray(4 * row, 4 * row + 4)].map((x) => Math.round(255 * x)).join(' ')}`;
+  const lines = [pointColours ? 'COFF' : 'OFF', `${p.length / 3} ${faceCountOf(soup)} 0`];
+  for (let v = 0; v < p.length / 3; v++)
+    lines.push(`${p[3 * v]} ${p[3 * v + 1]} ${p[3 * v + 2]}${pointColours ? bytes(pointColours, v) : ''}`);
   for (let f = 0; f < faceCountOf(soup); f++) {
     const ids = corners.subarray(faceStarts[f], faceStarts[f + 1]);
-    lines.push(`${ids.length} ${ids.join(' ')}`);
+    lines.push(`${ids.length} ${ids.join(' ')}${faceColours ? bytes(faceColours, f) : ''}`);
   }
   return new TextEncoder().encode(`${lines.join('\n')}\n`);
 }

@@ -1,18 +1,40 @@
-import type { ChannelSpec } from './Delta';
+/**
+ * What a file says beside points and polygons. Every part is there only when the file has it; corner c of face f is row
+ * faceStarts[f] + c.
+ */
+export interface SoupAttributes {
+  /** f32[2·corners], texture coordinates; NaN at a corner without */
+  uvs?: Float32Array;
+  /** f32[3·corners], unit; zero at a corner without */
+  normals?: Float32Array;
+  /** f32[4·V], sRGB and alpha in [0, 1] */
+  pointColours?: Float32Array;
+  /** f32[4·F], sRGB and alpha in [0, 1] */
+  faceColours?: Float32Array;
+  groups?: FaceGroups;
+  /** u32[2·hard edges], the two points of each */
+  hardEdges?: Uint32Array;
+}
+
+/** Named sets of faces, one a face. */
+export interface FaceGroups {
+  names: string[];
+  /** u32[F], index into names */
+  ofFace: Uint32Array;
+}
 
 /**
  * Polygons as files hold them: no adjacency, anything goes. Readers make it, writers take it.
  * Corner c of face f is corners[faceStarts[f] + c].
  */
 export interface PolygonSoup {
-  /** f64[3·V] xyz…, file units */
-  positions: Float64Array;
+  /** [3·V] xyz…, file units; f32 where the file holds nothing finer */
+  positions: Float64Array | Float32Array;
   /** u32[F + 1], first corner of each face, the last entry closing */
   faceStarts: Uint32Array;
   /** u32[…] vertex of each corner */
   corners: Uint32Array;
-  /** attribute values carried along, rows as the channel's domain has them */
-  channels?: { spec: ChannelSpec; data: Float32Array | Int32Array }[];
+  attributes?: SoupAttributes;
 }
 
 export const faceCountOf = (soup: PolygonSoup): number => soup.faceStarts.length - 1;

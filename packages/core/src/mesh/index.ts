@@ -9,6 +9,7 @@ export * from './PolygonSoup';
 export * from './convert';
 export * from './triangulate';
 export * from './normals';
+export * from './cornerNormals';
 export * from './encode';
 export * from './Selection';
 export * from './touched';

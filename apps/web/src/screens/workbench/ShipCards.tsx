@@ -57,9 +57,12 @@ export function VersionCardPanel(): ReactNode {
 }
 
 const FORMATS: readonly (readonly [WriteFormat, string])[] = [
+  ['glb', 'GLB'],
   ['obj', 'OBJ'],
   ['ply', 'PLY'],
-  ['glb', 'GLB'],
+  ['usda', 'USDA'],
+  ['off', 'OFF'],
+  ['stl', 'STL'],
 ];
 const PIVOTS: readonly (readonly [Pivot, string])[] = [
   ['centre', 'the centre'],
@@ -82,7 +85,7 @@ export function FileCard(): ReactNode {
       glyph="file"
       title="File"
       isOpen
-      hint={`Polygons are kept. ${format === 'glb' ? 'GLB is in metres.' : `The file is in ${unit}.`}${session.plane ? ' The mirrored half is made real.' : ''}`}
+      hint={`${format === 'stl' ? 'Polygons are cut into triangles.' : 'Polygons are kept.'} ${format === 'glb' ? 'GLB is in metres.' : `The file is in ${unit}.`}${session.plane ? ' The mirrored half is made real.' : ''}`}
     >
       <TextBox label="Name in the file" value={name} onChange={setName} />
       <Choice label="Pivot at" value={pivot} onChange={setPivot} options={PIVOTS} />
@@ -128,6 +131,7 @@ function useWriteFile() {
           format,
           name,
           normals,
+          metersPerUnit: UNITS[session.settings.unit],
         });
         const stem = name.toLowerCase().endsWith(`.${format}`) ? name.slice(0, -format.length - 1) : name;
         const fileName = `${stem.replace(/[/\\:*?"<>|]+/g, '_')}.${format}`;

@@ -1,5 +1,5 @@
-import { cross, dot, sub, type Vec3 } from '../math';
-import { areaNormal, triangulate, type PolygonSoup } from '../mesh';
+import { cross, dot, sub, type Vec3 } from '../../math';
+import { areaNormal, triangulate, type PolygonSoup } from '../../mesh';
 
 /**
  * Triangle order of the FB_ngon_encoding glTF extension: a polygon is a fan of consecutive triangles that share their
@@ -53,13 +53,21 @@ function fanIsFlat(points: Vec3[], s: number, normal: Vec3): boolean {
   return true;
 }
 
-/** Polygons out of triangles in that order. Triangles of a fan share their first index. */
-export function decodeNgons(indices: ArrayLike<number>): number[][] {
-  const faces: number[][] = [];
+/** Polygons out of triangles in that order: triangles of a fan share their first index. Linear. */
+export function decodeNgons(indices: Uint32Array): { faceStarts: Uint32Array; corners: Uint32Array } {
+  const corners = new Uint32Array(indices.length);
+  const starts = new Uint32Array(indices.length / 3 + 2);
+  let [length, faces, first] = [0, 0, -1];
   for (let t = 0; t + 2 < indices.length; t += 3) {
-    const open = faces.at(-1);
-    if (open && open[0] === indices[t] && open.at(-1) === indices[t + 1]) open.push(indices[t + 2]);
-    else faces.push([indices[t], indices[t + 1], indices[t + 2]]);
+    if (indices[t] === first && corners[length - 1] === indices[t + 1]) corners[length++] = indices[t + 2];
+    else {
+      starts[faces++] = length;
+      first = indices[t];
+      corners[length++] = first;
+      corners[length++] = indices[t + 1];
+      corners[length++] = indices[t + 2];
+    }
   }
-  return faces;
+  starts[faces] = length;
+  return { faceStarts: starts.slice(0, faces + 1), corners: corners.slice(0, length) };
 }
