@@ -17,7 +17,8 @@ const rooms = {
 /** outside packages by room; every other room may have none */
 const packages = {
   surface: '^(three|three-mesh-bvh)$',
-  formats: '^@gltf-transform/core$',
+  formats: '^(@gltf-transform/(core|extensions)|draco3dgltf|meshoptimizer)$',
+  testing: '^(@gltf-transform/(core|extensions)|draco3dgltf|meshoptimizer)$',
   ops: '^zod',
   select: '^zod',
 };

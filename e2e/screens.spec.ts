@@ -1,6 +1,8 @@
 import { writeFile } from 'node:fs/promises';
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
+import { ballSoup } from '@half-loop/core/testing';
+import { encodeGltf, GLTF_KINDS, withBufferBeside } from '@half-loop/core/testing/gltf';
 import { bringInEgg, eggFile } from './workbench';
 
 /** What axe finds wrong on the page, in few words; the model's canvas is checked like everything else. */
@@ -94,4 +96,30 @@ test('the command list finds and runs, and the address of nothing says so', asyn
   await expect(page.getByRole('alert')).toHaveText(/That asset is not here/);
   await page.goto('/nowhere');
   await expect(page.getByRole('heading', { name: 'Nothing here' })).toBeVisible();
+});
+
+test('compressed, sparse and quantised glTF, and one with a file beside it, are read in the page too', async ({
+  page,
+}) => {
+  const ball = ballSoup(10, 2);
+  const triangles = (ball.faceStarts.length - 1).toLocaleString('en');
+  const shows = async (files: { name: string; mimeType: string; buffer: Buffer }[]): Promise<void> => {
+    const chooser = page.waitForEvent('filechooser');
+    await page.getByRole('button', { name: 'Choose a file' }).click();
+    await (await chooser).setFiles(files);
+    const dialog = page.getByRole('dialog', { name: `Bring in ${files[0].name}` });
+    await expect(dialog.getByText('Triangles', { exact: true }).locator('..')).toContainText(triangles);
+    await dialog.getByRole('button', { name: 'Cancel' }).click();
+    await expect(dialog).toBeHidden();
+  };
+  await page.goto('/');
+  for (const kind of GLTF_KINDS) {
+    const buffer = Buffer.from(await encodeGltf(ball, kind));
+    await shows([{ name: `${kind}.glb`, mimeType: 'model/gltf-binary', buffer }]);
+  }
+  const { json, bin } = await withBufferBeside(ball);
+  await shows([
+    { name: 'shell.gltf', mimeType: 'model/gltf+json', buffer: Buffer.from(json) },
+    { name: 'shell.bin', mimeType: 'application/octet-stream', buffer: Buffer.from(bin) },
+  ]);
 });

@@ -94,3 +94,13 @@ export async function ensureBuilt() {
   mkdirSync(path.dirname(mark), { recursive: true });
   writeFileSync(mark, stamp);
 }
+
+/** The number behind an option of this script's command line; ends with exit 2 when it is not one. */
+export function numberAfter(option, fallback) {
+  const at = process.argv.indexOf(option);
+  if (at < 0) return fallback;
+  const value = Number(process.argv[at + 1]);
+  if (Number.isInteger(value) && value > 0) return value;
+  console.error(`${option} wants a whole number above 0`);
+  process.exit(2);
+}

@@ -1,6 +1,6 @@
 import { writeFile } from 'node:fs/promises';
 import path from 'node:path';
-import { endingOf, isWriteFormat, WRITE_FORMATS, writeMesh } from '@half-loop/core/formats';
+import { endingOf, holdsNormals, isWriteFormat, WRITE_FORMATS, writeMesh } from '@half-loop/core/formats';
 import { cornerNormals, faceCountOf } from '@half-loop/core/mesh';
 import { UsageError, type Command } from './arguments';
 import { load } from './load';
@@ -14,7 +14,9 @@ export const convert: Command = {
     if (!isWriteFormat(format)) throw new UsageError(`OUT must end in ${WRITE_FORMATS.map((f) => `.${f}`).join(', ')}`);
     const soup = await load(from, !flags.has('no-weld'));
     const name = path.basename(to, path.extname(to));
-    const whole = { ...soup, attributes: { ...soup.attributes, normals: cornerNormals(soup) } };
+    const whole = holdsNormals(format)
+      ? { ...soup, attributes: { ...soup.attributes, normals: cornerNormals(soup) } }
+      : soup;
     const { bytes, notes } = await writeMesh(whole, format, { name });
     await writeFile(to, bytes);
     const data = {

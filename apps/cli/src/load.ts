@@ -10,7 +10,8 @@ import { weldExact } from '@half-loop/core/surface';
  * not to. Files that a glTF names are looked for beside it.
  */
 export async function load(file: string, weld: boolean): Promise<PolygonSoup> {
-  const { soup, format } = await readMesh(new Uint8Array(await readFile(file)), path.basename(file), {
+  const { buffer, byteOffset, byteLength } = await readFile(file);
+  const { soup, format } = await readMesh(new Uint8Array(buffer, byteOffset, byteLength), path.basename(file), {
     attributes: true,
     beside: (name) => readFile(path.join(path.dirname(file), name)).catch(() => null),
     dracoWasm,

@@ -1,5 +1,5 @@
 import { expose, transfer } from 'comlink';
-import { writeMesh, type WriteFormat } from '@half-loop/core/formats';
+import { holdsNormals, writeMesh, type WriteFormat } from '@half-loop/core/formats';
 import { boxOf, toPlaced, type MirrorPlane, type Placement } from '@half-loop/core/math';
 import { cornerNormals, decodeMesh, EMPTY_SELECTION, soupFromMesh } from '@half-loop/core/mesh';
 import { makeReal, runOperator } from '@half-loop/core/ops';
@@ -49,7 +49,7 @@ const api = {
     for (let i = 0; i < p.length; i++) p[i] = (p[i] - zero[i % 3]) * scale;
     // normals of a file would still lie as that file does: they are made anew, as placed
     delete soup.attributes?.normals;
-    if (normals) soup.attributes = { ...soup.attributes, normals: cornerNormals(soup) };
+    if (normals && holdsNormals(format)) soup.attributes = { ...soup.attributes, normals: cornerNormals(soup) };
     const file = await writeMesh(soup, format, { name, metersPerUnit });
     return transfer({ ...file, faces: soup.faceStarts.length - 1, vertices: p.length / 3 }, [
       file.bytes.buffer as ArrayBuffer,

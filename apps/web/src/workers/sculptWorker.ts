@@ -1,4 +1,5 @@
 import { expose, transfer } from 'comlink';
+import dracoWasmUrl from 'draco3dgltf/draco_decoder_gltf.wasm?url';
 import { HalfLoopError } from '@half-loop/core/errors';
 import { readMesh } from '@half-loop/core/formats';
 import { surfaceCounts, type SurfaceCounts } from '@half-loop/core/inspect';
@@ -46,13 +47,19 @@ const api = {
     return handOver(surface.toData());
   },
 
-  /** Reads a dropped file: everything the import report shows. `onStage` gets words and progress in [0, 1]. */
-  async import(file: File, onStage: (stage: string, done: number) => void): Promise<Answer<Imported>> {
+  /** Reads a dropped file, with the files it may name `beside` it: everything the import report shows. `onStage` gets words and progress in [0, 1]. */
+  async import(file: File, beside: File[], onStage: (stage: string, done: number) => void): Promise<Answer<Imported>> {
     try {
       onStage('Reading the file', 0.02);
       const bytes = new Uint8Array(await file.arrayBuffer());
       onStage('Understanding it', 0.1);
-      const { soup } = await readMesh(bytes, file.name);
+      const { soup } = await readMesh(bytes, file.name, {
+        beside: async (name) => {
+          const found = beside.find((f) => f.name === name.split('/').at(-1));
+          return found ? new Uint8Array(await found.arrayBuffer()) : null;
+        },
+        dracoWasm: async () => (await fetch(dracoWasmUrl)).arrayBuffer(),
+      });
       onStage('Welding equal points', 0.4);
       const { positions, indices, welded, dropped } = sculptFromSoup(soup);
       onStage('Counting pieces and borders', 0.5);

@@ -58,5 +58,6 @@ export class TopologyError extends HalfLoopError {
 export function badFile(message: string, place?: { line?: number; byte?: number }): HalfLoopError {
   const where =
     place?.line !== undefined ? ` (line ${place.line})` : place?.byte !== undefined ? ` (byte ${place.byte})` : '';
-  return new HalfLoopError('BAD_FILE', `${message}${where}`, place ?? {});
+  // what a file quotes may hold line breaks or worse; the sentence stays one line
+  return new HalfLoopError('BAD_FILE', `${message.replace(/[\p{Cc}\s]+/gu, ' ')}${where}`, place ?? {});
 }

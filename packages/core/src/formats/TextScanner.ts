@@ -9,12 +9,11 @@ const NEWLINE = 10,
   PLUS = 43,
   DOT = 46,
   ZERO = 48,
-  LOWER_E = 101;
-/** below this another digit keeps the head under 10^15, exact with room to spare */
-const HEAD_ROOM = 1e14;
+  LOWER_E = 101,
+  COMMENT = 35;
 
 /**
- * Reads words and numbers out of UTF-8 bytes without making strings. Numbers are correctly rounded: up to 30 digits with
+ * Reads words and numbers out of UTF-8 bytes without making strings. Numbers are correctly rounded: up to 18 digits with
  * small exponents by `decimal`, anything else by the engine's own parser.
  */
 export class TextScanner {
@@ -38,10 +37,10 @@ export class TextScanner {
     }
   }
   /** Whether the line has no more words; a comment ends it too. */
-  lineEnds(comment = 35): boolean {
+  lineEnds(): boolean {
     this.blanks();
     const c = this.bytes[this.at];
-    return c === undefined || c === NEWLINE || c === comment;
+    return c === undefined || c === NEWLINE || c === COMMENT;
   }
   /** To the start of the next line, past lines that a backslash continues. */
   nextLine(): void {
@@ -61,16 +60,21 @@ export class TextScanner {
   }
   /** Past blanks, empty lines and comments. False at the end of the file. */
   nextWord(): boolean {
+    if (this.bytes[this.at] > COMMENT) return true;
     while (!this.done) {
       if (!this.lineEnds()) return true;
       this.nextLine();
     }
     return false;
   }
+  /** Up to the next blank or line end; control characters belong to it, so that every call moves on. */
   word(): string {
     this.blanks();
     const start = this.at;
-    while (this.at < this.bytes.length && this.bytes[this.at] > SPACE) this.at++;
+    for (; this.at < this.bytes.length; this.at++) {
+      const c = this.bytes[this.at];
+      if (c === SPACE || c === TAB || c === NEWLINE || c === RETURN) break;
+    }
     return textOf(this.bytes, start, this.at);
   }
   /** The rest of the line, trimmed, the scanner left at its end. */
@@ -89,43 +93,37 @@ export class TextScanner {
     const start = at;
     const sign = bytes[at] === MINUS ? -1 : 1;
     if (bytes[at] === MINUS || bytes[at] === PLUS) at++;
+    const first = at;
+    // the first nine digits that count and the next nine, as small integers, which are the fastest
     let head = 0,
       tail = 0,
-      tailDigits = 0,
-      exponent = 0,
-      digits = 0;
-    for (let c = bytes[at] - ZERO; c >= 0 && c <= 9; c = bytes[++at] - ZERO, digits++) {
-      if (head < HEAD_ROOM) head = head * 10 + c;
-      else {
-        tail = tail * 10 + c;
-        tailDigits++;
-      }
+      count = 0,
+      point = -1;
+    for (;;) {
+      const c = bytes[at] - ZERO;
+      if (c >= 0 && c <= 9) {
+        if (count < 9) head = (head * 10 + c) | 0;
+        else tail = (tail * 10 + c) | 0;
+        if (head !== 0) count++;
+      } else if (c === DOT - ZERO && point < 0) point = at;
+      else break;
+      at++;
     }
-    if (bytes[at] === DOT) {
-      const point = ++at;
-      for (let c = bytes[at] - ZERO; c >= 0 && c <= 9; c = bytes[++at] - ZERO) {
-        if (head < HEAD_ROOM) head = head * 10 + c;
-        else {
-          tail = tail * 10 + c;
-          tailDigits++;
-        }
-      }
-      exponent = point - at;
-      digits += at - point;
-    }
+    const digits = at - first - (point < 0 ? 0 : 1);
+    let exponent = point < 0 ? 0 : point + 1 - at;
     if (digits > 0 && (bytes[at] | 32) === LOWER_E) {
       const sign10 = bytes[at + 1] === MINUS ? -1 : 1;
       let e = at + (bytes[at + 1] === MINUS || bytes[at + 1] === PLUS ? 2 : 1);
-      const first = e;
+      const firstOfPower = e;
       let power = 0;
       for (let c = bytes[e] - ZERO; c >= 0 && c <= 9; c = bytes[++e] - ZERO) power = power * 10 + c;
-      if (e > first) {
+      if (e > firstOfPower) {
         exponent += sign10 * power;
         at = e;
       }
     }
-    if (digits > 0 && !(bytes[at] > SPACE) && tailDigits <= 15 && exponent >= -MOST_SHIFT && exponent <= MOST_SHIFT) {
-      const value = decimal(head, tail, tailDigits, exponent);
+    if (digits > 0 && !(bytes[at] > SPACE) && count <= 18 && exponent >= -MOST_SHIFT && exponent <= MOST_SHIFT) {
+      const value = decimal(head, tail, count > 9 ? count - 9 : 0, exponent);
       if (value === value) {
         this.at = at;
         return sign * value;

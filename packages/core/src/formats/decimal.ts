@@ -16,12 +16,15 @@ function productError(a: number, b: number, p: number): number {
 }
 
 /**
- * The double nearest to (head · 10^tailDigits + tail) · 10^exponent, or NaN where this cannot tell. Needs head < 10^15,
- * tail < 10^tailDigits ≤ 10^15 and |exponent| ≤ 22. The number is taken as a pair of doubles of about 104 bits, and is
+ * The double nearest to (head · 10^tailDigits + tail) · 10^exponent, or NaN where this cannot tell. Needs head < 10^9,
+ * tail < 10^tailDigits ≤ 10^9 and |exponent| ≤ 22. Up to 15 digits one operation rounds once; beyond, the number is taken as a pair of doubles of about 104 bits, and is
  * accepted when both ends of its error round alike (Ziv 1991): all but one number in 2^40.
  */
 export function decimal(head: number, tail: number, tailDigits: number, exponent: number): number {
-  if (tailDigits === 0) return exponent < 0 ? head / POWERS[-exponent] : head * POWERS[exponent];
+  if (tailDigits <= 6) {
+    const exact = head * POWERS[tailDigits] + tail;
+    return exponent < 0 ? exact / POWERS[-exponent] : exact * POWERS[exponent];
+  }
   const shift = POWERS[tailDigits];
   const product = head * shift;
   const high = product + tail;

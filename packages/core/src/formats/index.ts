@@ -78,13 +78,17 @@ const HOLDS: Record<WriteFormat, readonly Part[]> = {
   stl: [],
   usda: ['normals', 'texture coordinates', 'point colours', 'face colours', 'groups', 'hard edges'],
 };
+/** Whether it is worth making normals for this format. */
+export const holdsNormals = (format: WriteFormat): boolean => HOLDS[format].includes('normals');
+
 function partsOf({ attributes = {} }: PolygonSoup): Part[] {
   const there: [Part, unknown][] = [
     ['normals', attributes.normals],
     ['texture coordinates', attributes.uvs],
     ['point colours', attributes.pointColours],
     ['face colours', attributes.faceColours],
-    ['groups', attributes.groups],
+    // one group for all faces tells nothing that is lost
+    ['groups', (attributes.groups?.names.length ?? 0) > 1],
     ['hard edges', attributes.hardEdges?.length],
   ];
   return there.filter(([, value]) => value).map(([part]) => part);

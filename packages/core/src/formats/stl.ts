@@ -41,8 +41,7 @@ function readBinary(view: DataView, triangles: number): PolygonSoup {
     const h = (positions[i + 7] = view.getFloat32(at + 28, true));
     const j = (positions[i + 8] = view.getFloat32(at + 32, true));
     const sum = a + b + c + d + e + f + g + h + j;
-    if (sum - sum !== 0)
-      throw badFile(`Triangle ${i / 9 + 1} has a coordinate that is not a number`, { byte: at });
+    if (sum - sum !== 0) throw badFile(`Triangle ${i / 9 + 1} has a coordinate that is not a number`, { byte: at });
   }
   return looseTriangles(positions);
 }

@@ -78,8 +78,7 @@ function tuples(values: ArrayLike<number>, stride: number): string {
 
 function linearRgb(rgba: Float32Array): Float64Array {
   const out = new Float64Array((rgba.length / 4) * 3);
-  for (let i = 0; i < rgba.length / 4; i++)
-    for (let k = 0; k < 3; k++) out[3 * i + k] = srgbToLinear(rgba[4 * i + k]);
+  for (let i = 0; i < rgba.length / 4; i++) for (let k = 0; k < 3; k++) out[3 * i + k] = srgbToLinear(rgba[4 * i + k]);
   return out;
 }
 

@@ -62,7 +62,11 @@ function setRow(column: Column, row: number, from: ArrayLike<number>, at: number
   for (let k = 0; k < column.stride; k++) column.set(row, from[at * column.stride + k], k);
 }
 
-function fillChannels(mesh: PolyMesh, { attributes = {}, positions, faceStarts }: PolygonSoup, faces: Int32Array): void {
+function fillChannels(
+  mesh: PolyMesh,
+  { attributes = {}, positions, faceStarts }: PolygonSoup,
+  faces: Int32Array,
+): void {
   const { uvs, normals, pointColours, faceColours, groups, hardEdges } = attributes;
   const eachFace = (spec: ChannelSpec, data: ArrayLike<number>): void => {
     const column = mesh.channel(spec);
@@ -104,29 +108,33 @@ function tryAddFace(mesh: PolyMesh, vertices: number[]): number {
   }
 }
 
-/** The faces of a mesh as a soup, ids packed, channels as attributes; isolated vertices and loose edges are left out. */
+/**
+ * The faces of a mesh as a soup: vertices in the order of their ids, packed; channels as attributes; isolated vertices and loose
+ * edges are left out. Linear.
+ */
 export function soupFromMesh(mesh: PolyMesh, groupNames: readonly string[] = []): PolygonSoup {
-  const packed = new Map<number, number>();
-  const positions: number[] = [];
   const corners: number[] = [];
   const starts = [0];
+  const packed = new Map<number, number>();
+  const used = new Uint8Array(mesh.vertexRows);
   for (const f of mesh.faces()) {
     for (const v of mesh.faceVertices(f)) {
-      let id = packed.get(v);
-      if (id === undefined) {
-        id = packed.size;
-        packed.set(v, id);
-        positions.push(...mesh.point(v));
-      }
-      corners.push(id);
+      used[v] = 1;
+      corners.push(v);
     }
     starts.push(corners.length);
   }
+  const positions: number[] = [];
+  used.forEach((isUsed, v) => {
+    if (!isUsed) return;
+    packed.set(v, packed.size);
+    positions.push(...mesh.point(v));
+  });
   const attributes = attributesOf(mesh, packed, groupNames);
   return {
     positions: Float64Array.from(positions),
     faceStarts: Uint32Array.from(starts),
-    corners: Uint32Array.from(corners),
+    corners: Uint32Array.from(corners, (v) => packed.get(v) as number),
     ...(Object.keys(attributes).length > 0 ? { attributes } : {}),
   };
 }
@@ -137,7 +145,9 @@ function attributesOf(mesh: PolyMesh, packed: Map<number, number>, groupNames: r
   const rows = (spec: ChannelSpec, ids: Iterable<number>): Float32Array | undefined => {
     const column = mesh.findChannel(spec.domain, spec.name);
     if (!column) return undefined;
-    return Float32Array.from([...ids].flatMap((id) => Array.from({ length: spec.stride }, (_, k) => column.get(id, k))));
+    return Float32Array.from(
+      [...ids].flatMap((id) => Array.from({ length: spec.stride }, (_, k) => column.get(id, k))),
+    );
   };
   const groups = groupsOf(mesh, faces, groupNames);
   const hard = mesh.findChannel('edge', FILE_CHANNELS.hardEdges.name);

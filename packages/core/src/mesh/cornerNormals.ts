@@ -75,8 +75,7 @@ export function cornerNormals(soup: PolygonSoup): Float32Array {
   const out = new Float32Array(3 * corners.length);
   if (!soup.attributes?.hardEdges?.length) {
     const points = soupNormals(soup);
-    for (let c = 0; c < corners.length; c++)
-      out.set(points.subarray(3 * corners[c], 3 * corners[c] + 3), 3 * c);
+    for (let c = 0; c < corners.length; c++) out.set(points.subarray(3 * corners[c], 3 * corners[c] + 3), 3 * c);
     return out;
   }
   const fans = fansOf(soup);

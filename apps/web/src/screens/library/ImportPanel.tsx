@@ -7,13 +7,15 @@ import { useImport } from './useImport';
 
 interface Props {
   file: File;
+  /** what was dropped with it: a glTF may name its buffers */
+  beside: File[];
   projects: ProjectCard[];
   onClose: () => void;
 }
 
 /** A dropped file on its way in: progress, then the report and its questions. Nothing is kept until it is brought in. */
-export function ImportPanel({ file, projects, onClose }: Props): ReactNode {
-  const { state, cancel } = useImport(file);
+export function ImportPanel({ file, beside, projects, onClose }: Props): ReactNode {
+  const { state, cancel } = useImport(file, beside);
   const [busy, setBusy] = useState(false);
   const leave = (): void => {
     cancel();

@@ -45,20 +45,27 @@ const Grid = styled.ul`
   gap: 16px;
   margin-top: 12px;
 `;
-const ENDINGS = '.obj,.ply,.stl,.off,.glb,.gltf';
+const ENDINGS = '.obj,.ply,.stl,.off,.glb,.gltf,.bin';
+
+interface Picked {
+  file: File;
+  beside: File[];
+}
+/** The sculpt among files dropped together; the others lie beside it. Held in one state, so that neither changes alone. */
+function pick(files: File[]): Picked | null {
+  const endings = ENDINGS.split(',').filter((e) => e !== '.bin');
+  const file = files.find((f) => endings.some((e) => f.name.toLowerCase().endsWith(e))) ?? files[0];
+  return file ? { file, beside: files.filter((f) => f !== file) } : null;
+}
 
 export function Library(): ReactNode {
   const { data, error, isPending, refetch } = useQuery({ queryKey: ['library'], queryFn: api.library });
-  const [file, setFile] = useState<File | null>(null);
+  const [files, setFiles] = useState<Picked | null>(null);
   const [newIn, setNewIn] = useState<ProjectCard | null>(null);
   const [naming, setNaming] = useState(false);
-  const take = (files: FileList | null): void => {
-    if (files?.[0]) setFile(files[0]);
-  };
-  const drop = async (items: DropItem[]): Promise<void> => {
-    const first = items.find((i) => i.kind === 'file');
-    if (first) setFile(await first.getFile());
-  };
+  const take = (list: Iterable<File> | null): void => setFiles(pick([...(list ?? [])]));
+  const drop = async (items: DropItem[]): Promise<void> =>
+    take(await Promise.all(items.flatMap((item) => (item.kind === 'file' ? [item.getFile()] : []))));
   const projects = data?.projects ?? [];
   return (
     <PageFrame>
@@ -72,8 +79,8 @@ export function Library(): ReactNode {
           </Head>
           <div className="place">
             <FileUp size={20} aria-hidden />
-            <span>Drop a sculpt here: OBJ, PLY, STL, OFF or GLB, up to 1 GiB</span>
-            <FileTrigger acceptedFileTypes={ENDINGS.split(',')} onSelect={take}>
+            <span>Drop a sculpt here: OBJ, PLY, STL, OFF, GLB or glTF with its files, up to 1 GiB</span>
+            <FileTrigger acceptedFileTypes={ENDINGS.split(',')} allowsMultiple onSelect={take}>
               <Button>Choose a file</Button>
             </FileTrigger>
           </div>
@@ -105,7 +112,7 @@ export function Library(): ReactNode {
           ))}
         </Main>
       </Drop>
-      {file && <ImportPanel file={file} projects={projects} onClose={() => setFile(null)} />}
+      {files && <ImportPanel {...files} projects={projects} onClose={() => setFiles(null)} />}
       {newIn && <NewAssetDialog project={newIn} onClose={() => setNewIn(null)} />}
       {naming && <NewProjectDialog onClose={() => setNaming(false)} />}
     </PageFrame>

@@ -11,8 +11,8 @@ export type ImportState =
   | { name: 'failed'; message: string }
   | { name: 'read'; imported: Imported };
 
-/** Reads a dropped file in a worker; leaving, or `cancel`, ends the worker at once. */
-export function useImport(file: File): { state: ImportState; cancel: () => void } {
+/** Reads a dropped file, and those it names beside it, in a worker; leaving, or `cancel`, ends the worker at once. */
+export function useImport(file: File, beside: File[]): { state: ImportState; cancel: () => void } {
   const [state, setState] = useState<ImportState>({ name: 'reading', stage: 'Opening the file', done: 0 });
   const abort = useRef<AbortController | null>(null);
   useEffect(() => {
@@ -30,7 +30,7 @@ export function useImport(file: File): { state: ImportState; cancel: () => void 
       if (controller.signal.aborted) return;
       setState((now) => (now.name === 'reading' ? { name: 'reading', stage, done } : now));
     });
-    withSculptWorker<Answer<Imported>>(async (worker) => worker.import(file, report), controller.signal)
+    withSculptWorker<Answer<Imported>>(async (worker) => worker.import(file, beside, report), controller.signal)
       .then((answer) => {
         if ('error' in answer) throw new HalfLoopError(answer.error.code as ErrorCode, answer.error.message);
         setState({ name: 'read', imported: answer.ok });
@@ -39,6 +39,6 @@ export function useImport(file: File): { state: ImportState; cancel: () => void 
         if (!controller.signal.aborted) setState({ name: 'failed', message: messageOf(error) });
       });
     return () => controller.abort();
-  }, [file]);
+  }, [file, beside]);
   return { state, cancel: () => abort.current?.abort() };
 }

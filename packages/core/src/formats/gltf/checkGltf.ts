@@ -7,7 +7,7 @@ const LOOKS = /^[A-Z]+_(materials|texture|lights|xmp|animation|node_visibility)/
 const BYTES: Readonly<Record<number, number>> = { 5120: 1, 5121: 1, 5122: 2, 5123: 2, 5125: 4, 5126: 4 };
 const VALUES: Readonly<Record<string, number>> = { SCALAR: 1, VEC2: 2, VEC3: 3, VEC4: 4, MAT2: 4, MAT3: 9, MAT4: 16 };
 /** values that no bytes stand behind (zeros, compressed ones) may take this many bytes, or this many times the file */
-const UNBACKED = { bytes: 64 * 2 ** 20, times: 64 };
+const UNBACKED = { bytes: 4 * 2 ** 20, times: 40 };
 
 /**
  * Refuses what a reader must not trust: references to nothing, counts beyond the bytes at hand, nodes that contain themselves,
@@ -15,10 +15,20 @@ const UNBACKED = { bytes: 64 * 2 ** 20, times: 64 };
  * missing pictures are never looked for. Throws BAD_FILE with the place in the JSON. Linear in the JSON.
  */
 export function checkGltf({ json, resources }: JSONDocument, fileBytes: number): void {
-  for (const key of ['images', 'textures', 'samplers', 'animations', 'skins', 'cameras', 'extras', 'extensions'] as const)
+  for (const key of [
+    'images',
+    'textures',
+    'samplers',
+    'animations',
+    'skins',
+    'cameras',
+    'extras',
+    'extensions',
+  ] as const)
     delete json[key];
   const unknown = (json.extensionsRequired ?? []).find((x) => !READ.includes(x) && !LOOKS.test(String(x)));
-  if (unknown !== undefined) throw badFile(`The glTF needs “${String(unknown).slice(0, 60)}”, which cannot be read yet`);
+  if (unknown !== undefined)
+    throw badFile(`The glTF needs “${String(unknown).slice(0, 60)}”, which cannot be read yet`);
   json.extensionsRequired = (json.extensionsRequired ?? []).filter((x) => READ.includes(x));
   json.extensionsUsed = (json.extensionsUsed ?? []).filter((x) => READ.includes(x));
   json.materials = list(json.materials, 'materials').map(({ name }) => (typeof name === 'string' ? { name } : {}));
@@ -74,8 +84,7 @@ function viewLength(view: GLTF.IBufferView, i: number, buffers: number[]): ViewL
   };
   const length = ends(view, at);
   const packed = view.extensions?.EXT_meshopt_compression as
-    | { buffer: number; byteOffset?: number; byteLength: number; count: number; byteStride: number }
-    | undefined;
+    { buffer: number; byteOffset?: number; byteLength: number; count: number; byteStride: number } | undefined;
   if (packed) ends(packed, `${at}.extensions.EXT_meshopt_compression`);
   const unpacked = packed ? whole(packed.count, `${at}…count`) * whole(packed.byteStride, `${at}…byteStride`) : 0;
   if (packed && unpacked !== length) throw badFile(`${at} unpacks to ${unpacked} bytes, but says ${length}`);
@@ -144,9 +153,7 @@ function checkNodes(json: GLTF.IGLTF): void {
     let steps = 0;
     for (let n = i; n >= 0; n = parents[n]) if (steps++ > nodes.length) throw badFile(`nodes[${i}] contains itself`);
   });
-  list(json.scenes, 'scenes').forEach((s, i) =>
-    (s.nodes ?? []).forEach((n) => row(n, `scenes[${i}].nodes`, nodes)),
-  );
+  list(json.scenes, 'scenes').forEach((s, i) => (s.nodes ?? []).forEach((n) => row(n, `scenes[${i}].nodes`, nodes)));
   if (json.scene !== undefined) row(json.scene, 'scene', json.scenes);
   if ((json.scenes ?? []).length === 0 && nodes.length > 0)
     json.scenes = [{ nodes: [...parents.keys()].filter((i) => parents[i] < 0) }];

@@ -34,7 +34,7 @@ function openGlb(bytes: Uint8Array, view: DataView): { json: GLTF.IGLTF; chunk: 
   if (version !== 2) throw badFile(`The GLB is of version ${version}; version 2 can be read`, { byte: 4 });
   let json: GLTF.IGLTF | null = null;
   let chunk: Uint8Array<ArrayBuffer> | null = null;
-  for (let at = 12; at + 8 <= bytes.length; ) {
+  for (let at = 12; at + 8 <= bytes.length;) {
     const [length, kind] = [view.getUint32(at, true), view.getUint32(at + 4, true)];
     const end = at + 8 + length;
     if (end > bytes.length)
@@ -56,7 +56,10 @@ function parseJson(bytes: Uint8Array): GLTF.IGLTF {
     const why = error instanceof Error ? error.message.replace(/\s+/g, ' ').slice(0, 120) : '';
     throw badFile(`This is not glTF: its JSON could not be read: ${why}`);
   }
-  if (typeof json !== 'object' || json === null || !('asset' in json)) throw badFile('This is not glTF: no asset is named');
+  const { asset } = (json ?? {}) as { asset?: { version?: unknown } };
+  if (typeof asset !== 'object' || asset === null) throw badFile('This is not glTF: its JSON names no asset');
+  if (asset.version !== '2.0')
+    throw badFile(`The glTF's version is ${JSON.stringify(asset.version ?? 'missing').slice(0, 20)}; 2.0 can be read`);
   return json as GLTF.IGLTF;
 }
 

@@ -2,7 +2,10 @@ import { badFile } from '../../errors';
 import type { ReadOptions } from '../format';
 
 /** Decoders by the names under which the glTF library wants them; only those that the file needs are loaded. */
-export async function decodersFor(used: readonly string[], { dracoWasm }: ReadOptions): Promise<Record<string, unknown>> {
+export async function decodersFor(
+  used: readonly string[],
+  { dracoWasm }: ReadOptions,
+): Promise<Record<string, unknown>> {
   const found: Record<string, unknown> = {};
   if (used.includes('KHR_draco_mesh_compression')) {
     if (!dracoWasm) throw badFile('The glTF is compressed by Draco, and this program was built without its decoder');

@@ -1,6 +1,6 @@
 import { WebIO, type Document, type Node, type Primitive } from '@gltf-transform/core';
 import { EXTMeshoptCompression, KHRDracoMeshCompression, KHRMeshQuantization } from '@gltf-transform/extensions';
-import { HalfLoopError } from '../../errors';
+import { badFile, HalfLoopError } from '../../errors';
 import type { PolygonSoup } from '../../mesh';
 import type { ReadOptions } from '../format';
 import { checkGltf } from './checkGltf';
@@ -47,7 +47,9 @@ async function parse(bytes: Uint8Array, options: ReadOptions): Promise<Document>
     return await io.readJSON(opened);
   } catch (error) {
     if (error instanceof HalfLoopError) throw error;
-    const why = (error instanceof Error ? error.message : String(error)).replace(/\s+/g, ' ').slice(0, 160);
-    throw new HalfLoopError('BAD_FILE', `The glTF could not be read: ${why || 'its data is damaged'}.`, {}, { cause: error });
+    // a TypeError means that the library walked into something that is not there: its own words help nobody
+    const known = error instanceof Error && !(error instanceof TypeError || error instanceof RangeError);
+    const why = known ? error.message.slice(0, 160) : 'its parts do not fit together';
+    throw badFile(`The glTF could not be read: ${why || 'its data is damaged'}`);
   }
 }

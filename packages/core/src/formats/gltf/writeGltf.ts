@@ -12,7 +12,10 @@ const MOST_U16 = 65535;
  * A GLB of one mesh with a primitive and material for each group. Polygons survive by FB_ngon_encoding, `lost` counts those
  * that could not. Points are split where their corners differ in texture coordinates or normals. Units are metres.
  */
-export async function writeGltf(soup: PolygonSoup, { name }: WriteOptions): Promise<{ bytes: Uint8Array; lost: number }> {
+export async function writeGltf(
+  soup: PolygonSoup,
+  { name }: WriteOptions,
+): Promise<{ bytes: Uint8Array; lost: number }> {
   const document = new Document();
   document.getRoot().getAsset().generator = 'Half Loop';
   const mesh = document.createMesh(name);

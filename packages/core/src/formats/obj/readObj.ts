@@ -12,6 +12,7 @@ const V = 118,
   SLASH = 47,
   SPACE = 32,
   TAB = 9,
+  ZERO = 48,
   DELETE = 127;
 /** words whose lines say nothing about a surface of polygons */
 const PASSED = new Set('vp p l usemap mtllib maplib lod shadow_obj trace_obj bevel c_interp d_interp mg cstype deg bmat step curv curv2 surf parm trim hole scrv sp end con ctech stech call csh fo'.split(' ')); // prettier-ignore
@@ -24,7 +25,8 @@ const PASSED = new Set('vp p l usemap mtllib maplib lod shadow_obj trace_obj bev
 export function readObj(given: Uint8Array, attributes = false): PolygonSoup {
   const bytes = utf8Bytes(given);
   const s = new TextScanner(bytes);
-  const positions = new GrowF64(bytes.length / 28);
+  // as many points as if every line were one: growing would copy them, room never used costs nothing
+  const positions = new GrowF64((3 * bytes.length) / averageLine(bytes));
   const corners = new GrowU32(bytes.length / 14);
   const starts = new GrowU32(bytes.length / 42);
   const more = attributes ? new ObjAttributes(s) : null;
@@ -56,6 +58,14 @@ export function readObj(given: Uint8Array, attributes = false): PolygonSoup {
   return found ? { ...soup, attributes: found } : soup;
 }
 
+/** Bytes a line, judged by the beginning. */
+function averageLine(bytes: Uint8Array): number {
+  const sample = bytes.subarray(0, 1 << 16);
+  let lines = 1;
+  for (const c of sample) if (c === 10) lines++;
+  return Math.max(8, sample.length / lines);
+}
+
 /** A line of another kind: noted when it means something, passed over when it is OBJ, refused when it is no text. */
 function keyword(s: TextScanner, more: ObjAttributes | null): void {
   const start = s.at;
@@ -66,27 +76,47 @@ function keyword(s: TextScanner, more: ObjAttributes | null): void {
   if (!/^[A-Za-z_]+$/.test(word)) throw badFile(`Unknown word “${word.slice(0, 40)}” in OBJ text`, { line: s.line });
 }
 
+/** Corners up to the end of the line. Plain numbers are read in place; all else goes the long way. */
 function face(s: TextScanner, points: number, corners: GrowU32, more: ObjAttributes | null): void {
   const first = corners.length;
+  if (!more) plainCorners(s, points, corners);
+  while (!s.lineEnds()) corner(s, points, corners, more);
+  if (corners.length - first < 3) throw badFile('A face needs at least three corners', s);
+}
+
+/** Reads `12`, `12/3`, `12//4` and `12/3/4` while they come, keeping the first number; stops at anything else. */
+function plainCorners(s: TextScanner, points: number, corners: GrowU32): void {
   const { bytes } = s;
-  while (!s.lineEnds()) {
-    const given = s.integer('a point number');
-    const v = given < 0 ? points + given : given - 1;
-    if (given === 0 || v < 0 || v >= points)
-      throw badFile(`A face names point ${given}, but ${points} are defined so far`, s);
-    corners.room(1);
-    corners.data[corners.length++] = v;
-    let [uv, normal] = [0, 0];
+  let { at } = s;
+  for (;;) {
+    while (bytes[at] === SPACE || bytes[at] === TAB) at++;
+    s.at = at;
+    let v = 0;
+    for (let d = bytes[at] - ZERO; d >= 0 && d <= 9; d = bytes[++at] - ZERO) v = v * 10 + d;
+    if (at === s.at || v === 0 || v > points) return;
+    if (bytes[at] === SLASH) while (bytes[at] > SPACE) at++;
+    else if (bytes[at] > SPACE) return;
+    if (corners.length === corners.data.length) corners.room(1);
+    corners.data[corners.length++] = v - 1;
+  }
+}
+
+function corner(s: TextScanner, points: number, corners: GrowU32, more: ObjAttributes | null): void {
+  const { bytes } = s;
+  const given = s.integer('a point number');
+  const v = given < 0 ? points + given : given - 1;
+  if (given === 0 || v < 0 || v >= points)
+    throw badFile(`A face names point ${given}, but ${points} are defined so far`, s);
+  corners.push(v);
+  let [uv, normal] = [0, 0];
+  if (bytes[s.at] === SLASH) {
+    s.at++;
+    if (bytes[s.at] !== SLASH && bytes[s.at] > SPACE) uv = s.integer('a texture coordinate number');
     if (bytes[s.at] === SLASH) {
       s.at++;
-      if (bytes[s.at] !== SLASH && bytes[s.at] > SPACE) uv = s.integer('a texture coordinate number');
-      if (bytes[s.at] === SLASH) {
-        s.at++;
-        if (bytes[s.at] > SPACE) normal = s.integer('a normal number');
-      }
+      if (bytes[s.at] > SPACE) normal = s.integer('a normal number');
     }
-    if (bytes[s.at] > SPACE) throw badFile(`Unreadable face corner “${textOf(bytes, s.at, s.at + 12)}”`, s);
-    more?.corner(uv, normal);
   }
-  if (corners.length - first < 3) throw badFile('A face needs at least three corners', s);
+  if (bytes[s.at] > SPACE) throw badFile(`Unreadable face corner “${textOf(bytes, s.at, s.at + 12)}”`, s);
+  more?.corner(uv, normal);
 }

@@ -49,7 +49,7 @@ export function readHeader(bytes: Uint8Array): Header {
     if (words[0] === 'end_header') break;
     if (words[0] === 'format') {
       format = Object.hasOwn(FORMATS, words[1]) ? FORMATS[words[1]] : null;
-      if (!format) throw badFile(`Unknown PLY format “${words[1]?.slice(0, 40)}”`, { line });
+      if (!format) throw badFile(`Unknown PLY format “${(words[1] ?? '').slice(0, 40)}”`, { line });
     } else if (words[0] === 'element') elements.push(elementOf(words, elements, line));
     else if (words[0] === 'property') addProperty(elements, words, line);
     else if (!['comment', 'obj_info', ''].includes(words[0]))
@@ -61,9 +61,10 @@ export function readHeader(bytes: Uint8Array): Header {
 }
 
 function elementOf(words: string[], before: Element[], line: number): Element {
-  const count = Number(words[2]);
+  const count = Number(words[2] ?? NaN);
+  if (words[1] === undefined) throw badFile('An element has no name', { line });
   if (!Number.isInteger(count) || count < 0)
-    throw badFile(`Unreadable count of element ${words[1]?.slice(0, 40)}`, { line });
+    throw badFile(`Unreadable count of element ${words[1].slice(0, 40)}`, { line });
   if (before.some((e) => e.name === words[1])) throw badFile(`Element ${words[1].slice(0, 40)} comes twice`, { line });
   return { name: words[1], count, properties: [] };
 }
@@ -76,7 +77,9 @@ function addProperty(elements: Element[], words: string[], line: number): void {
   const [type, list] = isList ? [known(words[3]), known(words[2])] : [known(words[1]), undefined];
   if (!type || (isList && (!list || list.startsWith('f'))))
     throw badFile(`Unknown property type in “${words.join(' ').slice(0, 60)}”`, { line });
-  element.properties.push({ name: words[isList ? 4 : 2], type, ...(list ? { list } : {}) });
+  const name = words[isList ? 4 : 2];
+  if (name === undefined) throw badFile('A property has no name', { line });
+  element.properties.push({ name, type, ...(list ? { list } : {}) });
 }
 
 function checkCounts(elements: Element[], format: Header['format'], left: number): void {

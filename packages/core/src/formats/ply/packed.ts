@@ -71,28 +71,75 @@ export function readPackedFaces(
   const [before, after] = [sizeOf(0, k), sizeOf(k + 1, properties.length)];
   const { view, little } = source;
   const countSize = SIZES[list.list];
-  const end = view.byteLength;
   corners.room(3 * count);
   starts.room(count);
-  let at = source.at;
-  for (let f = 0; f < count; f++) {
+  const layout = { before, after, countSize, points, count };
+  let read = 0;
+  if (countSize === 1 && little && corners.length === 0) {
+    read = triangleRun(view, source.at, layout, corners, starts);
+    source.at += read * (before + 13 + after);
+  }
+  polygonRun(source, read, layout, corners, starts);
+  return true;
+}
+
+interface Layout {
+  /** bytes before and after the list of a record, and of its count */
+  before: number;
+  after: number;
+  countSize: number;
+  points: number;
+  count: number;
+}
+
+/** The run of triangles a little-endian list begins with, which is most often all of it; returns how many. */
+function triangleRun(
+  view: DataView,
+  start: number,
+  { before, after, points, count }: Layout,
+  corners: GrowU32,
+  starts: GrowU32,
+): number {
+  const size = before + 13 + after;
+  const most = Math.min(count, Math.floor((view.byteLength - start) / size));
+  const { data } = corners;
+  let f = 0;
+  for (let at = start + before; f < most; f++, at += size) {
+    if (view.getUint8(at) !== 3) break;
+    const a = view.getUint32(at + 1, true),
+      b = view.getUint32(at + 5, true),
+      c = view.getUint32(at + 9, true);
+    if (a >= points || b >= points || c >= points) break;
+    data[3 * f] = a;
+    data[3 * f + 1] = b;
+    data[3 * f + 2] = c;
+    starts.data[f + 1] = 3 * f + 3;
+  }
+  corners.length = 3 * f;
+  starts.length = f + 1;
+  return f;
+}
+
+function polygonRun(source: BinarySource, from: number, layout: Layout, corners: GrowU32, starts: GrowU32): void {
+  const { view, little } = source;
+  const { before, after, countSize, points, count } = layout;
+  let { at } = source;
+  for (let f = from; f < count; f++) {
     at += before;
-    if (at + countSize > end) throw endsEarly(view);
+    if (at + countSize > view.byteLength) throw endsEarly(view);
     const n =
       countSize === 1 ? view.getUint8(at) : countSize === 2 ? view.getUint16(at, little) : view.getUint32(at, little);
     at += countSize;
     if (n < 3) throw badFile(`Face ${f} has ${n} corners; it needs at least three`, { byte: at });
-    if (at + 4 * n + after > end) throw endsEarly(view);
+    if (at + 4 * n + after > view.byteLength) throw endsEarly(view);
     corners.room(n);
-    const { data } = corners;
     for (const stop = at + 4 * n; at < stop; at += 4) {
       const v = view.getUint32(at, little);
       if (v >= points) throw badFile(`Face ${f} names point ${v | 0}, but there are ${points}`, { byte: at });
-      data[corners.length++] = v;
+      corners.data[corners.length++] = v;
     }
     at += after;
-    starts.data[starts.length++] = corners.length;
+    starts.push(corners.length);
   }
   source.at = at;
-  return true;
 }

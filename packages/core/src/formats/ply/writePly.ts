@@ -17,12 +17,14 @@ export function writePly(soup: PolygonSoup, { name }: WriteOptions): Uint8Array 
   lines.push(`element vertex ${vertices}`, ...['x', 'y', 'z'].map((k) => `property double ${k}`));
   if (normals) lines.push(...['nx', 'ny', 'nz'].map((k) => `property float ${k}`));
   if (pointColours) lines.push(...rgba);
-  lines.push(`element face ${faces}`, 'property list uint int vertex_indices');
+  // a byte is what most readers expect of a count; polygons beyond it are rare
+  const wide = faceStarts.some((start, f) => f > 0 && start - faceStarts[f - 1] > 255);
+  lines.push(`element face ${faces}`, `property list ${wide ? 'uint' : 'uchar'} int vertex_indices`);
   if (uvs) lines.push('property list uint float texcoord');
   if (faceColours) lines.push(...rgba);
   const head = new TextEncoder().encode([...lines, 'end_header', ''].join('\n'));
   const perVertex = 24 + (normals ? 12 : 0) + (pointColours ? 4 : 0);
-  const perFace = 4 + (uvs ? 4 : 0) + (faceColours ? 4 : 0);
+  const perFace = (wide ? 4 : 1) + (uvs ? 4 : 0) + (faceColours ? 4 : 0);
   const out = new Uint8Array(head.length + vertices * perVertex + faces * perFace + corners.length * (uvs ? 12 : 4));
   out.set(head);
   const view = new DataView(out.buffer);
@@ -35,8 +37,9 @@ export function writePly(soup: PolygonSoup, { name }: WriteOptions): Uint8Array 
   }
   for (let f = 0; f < faces; f++) {
     const [from, to] = [faceStarts[f], faceStarts[f + 1]];
-    view.setUint32(at, to - from, true);
-    at += 4;
+    if (wide) view.setUint32(at, to - from, true);
+    else view.setUint8(at, to - from);
+    at += wide ? 4 : 1;
     for (let c = from; c < to; c++, at += 4) view.setInt32(at, corners[c], true);
     if (uvs) {
       view.setUint32(at, 2 * (to - from), true);
