@@ -16,7 +16,7 @@ const rooms = {
 };
 /** outside packages by room; every other room may have none */
 const packages = {
-  surface: '^(three|three-mesh-bvh)$',
+  surface: '^(three|three-mesh-bvh|meshoptimizer)$',
   formats: '^(@gltf-transform/(core|extensions)|draco3dgltf|meshoptimizer)$',
   testing: '^(@gltf-transform/(core|extensions)|draco3dgltf|meshoptimizer)$',
   ops: '^zod',

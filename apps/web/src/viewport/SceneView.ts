@@ -47,6 +47,7 @@ export class SceneView {
     pointed: { edges: new Set(), face: null },
   };
   private range = 1;
+  private readonly ending = new AbortController();
 
   constructor(
     readonly session: Session,
@@ -67,12 +68,17 @@ export class SceneView {
     const grid = this.planeGrid.mesh(this.planeMaterial);
     this.content.add(grid, this.lowPoly.own, this.lowPoly.mirror, overlayLines, overlayMarks, poleMarks);
     this.listen();
+    void this.sculpt?.lighten(this.ending.signal).then((standInTriangles) => {
+      if (standInTriangles !== null) this.view.set({ standInTriangles });
+    });
     this.applySettings();
     this.camera.frame(this.placedBox());
     this.rebuild();
   }
 
   dispose(): void {
+    this.ending.abort();
+    this.sculpt?.dispose();
     this.stops.forEach((stop) => stop());
   }
 

@@ -19,6 +19,8 @@ export interface ViewSettings {
   /** file units; null: a share of the size */
   weldWithin: number | null;
   kind: 'any' | 'vertices' | 'edges' | 'faces';
+  /** triangles of the stand-in that a big sculpt is drawn by; null while it is drawn itself */
+  standInTriangles: number | null;
 }
 
 const START: ViewSettings = {
@@ -31,6 +33,7 @@ const START: ViewSettings = {
   planeOffset: 0,
   weldWithin: null,
   kind: 'any',
+  standInTriangles: null,
 };
 
 /** How the open asset is looked at: this page's own, not part of the document or its history. */

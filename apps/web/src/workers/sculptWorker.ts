@@ -8,11 +8,14 @@ import { frameBox, rasterize } from '@half-loop/core/raster';
 import {
   decodeSculpt,
   encodeSculpt,
+  makeStandIn,
   measureSymmetry,
   sculptFromSoup,
   SculptSurface,
   SYMMETRIC_BELOW,
+  type DrawnTriangles,
   type SurfaceData,
+  type TriangleData,
   type SymmetryProposal,
 } from '@half-loop/core/surface';
 import { triangleStarts } from '@half-loop/core/mesh';
@@ -45,6 +48,12 @@ const api = {
     if (!res.ok) throw new Error('The sculpt could not be fetched from the server.');
     const surface = SculptSurface.build(decodeSculpt(new Uint8Array(await res.arrayBuffer())));
     return handOver(surface.toData());
+  },
+
+  /** Fewer triangles to draw a big sculpt with. */
+  async standIn(full: TriangleData): Promise<DrawnTriangles> {
+    const drawn = await makeStandIn(full);
+    return transfer(drawn, [drawn.positions.buffer, drawn.normals.buffer, drawn.indices.buffer] as ArrayBuffer[]);
   },
 
   /** Reads a dropped file, with the files it may name `beside` it: everything the import report shows. `onStage` gets words and progress in [0, 1]. */

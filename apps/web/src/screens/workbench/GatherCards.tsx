@@ -6,7 +6,7 @@ import { measureSymmetry, SYMMETRIC_BELOW } from '@half-loop/core/surface';
 import { Button, Choice, ColourBox, NumberBoxField, Note, Range, Row, Toggle } from '../../kit';
 import { useSession } from '../../session';
 import { count, lengthText } from '../format';
-import { useBench } from './Bench';
+import { useBench, useView } from './Bench';
 import { Card } from './Card';
 
 const PURPOSE_TEXT: readonly (readonly [Purpose, string])[] = [
@@ -106,6 +106,7 @@ export function LookCard(): ReactNode {
   const session = useSession('settings');
   const { sculpt } = session.settings;
   const bench = useBench();
+  const { standInTriangles } = useView();
   if (!session.surface) return <Note>This asset started empty: it has no sculpt to show.</Note>;
   return (
     <Card glyph="look" title="How the sculpt is shown" isOpen>
@@ -124,6 +125,13 @@ export function LookCard(): ReactNode {
         show={(v) => `${Math.round(v * 100)} %`}
         onChange={(opacity) => session.changeSettings('Sculpt opacity', { sculpt: { ...sculpt, opacity } })}
       />
+      {standInTriangles !== null && (
+        <Note role="status">
+          Drawn by <span className="num">{count(standInTriangles)}</span> of its{' '}
+          <span className="num">{count(session.surface.triangleCount)}</span> triangles, so that the view turns quickly.
+          Points stick to all of them, and distances are measured to all of them.
+        </Note>
+      )}
     </Card>
   );
 }
