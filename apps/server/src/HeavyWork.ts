@@ -30,8 +30,24 @@ export class HeavyWork {
     return { sculpt: bytes as Uint8Array, document: second as Uint8Array };
   }
 
+  /** Between what is stored and the open forms of an archive; see openForms.ts. Throws BAD_FILE. */
+  async convert(
+    kind: 'packSculpt' | 'packDocument' | 'unpackSculpt' | 'unpackDocument',
+    bytes: Uint8Array,
+  ): Promise<{ bytes: Uint8Array; second?: Uint8Array }> {
+    const { bytes: made, second } = await this.run({ kind, bytes });
+    return { bytes: made as Uint8Array, ...(second ? { second } : {}) };
+  }
+
   private async run(task: HeavyTask): Promise<HeavyResult> {
-    const result = (await this.pool.run(task, { signal: AbortSignal.timeout(this.deadlineMs) })) as HeavyResult;
+    const signal = AbortSignal.timeout(this.deadlineMs);
+    const result = (await this.pool.run(task, { signal }).catch((error: unknown) => {
+      if (!signal.aborted) throw error;
+      throw new HalfLoopError(
+        'BAD_FILE',
+        `This took over ${this.deadlineMs / 1000} s and was stopped; the data may be damaged.`,
+      );
+    })) as HeavyResult;
     if (result.error) throw new HalfLoopError(result.error.code as ErrorCode, result.error.message);
     return result;
   }

@@ -1,5 +1,9 @@
-import { readFileSync } from 'node:fs';
+import { createWriteStream, readFileSync } from 'node:fs';
+import { mkdtemp, rm } from 'node:fs/promises';
+import os from 'node:os';
 import path from 'node:path';
+import { Transform } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
 import express, { type Express, type Request } from 'express';
 import type { Logger } from 'pino';
 import * as z from 'zod/mini';
@@ -7,11 +11,13 @@ import { HalfLoopError } from '@half-loop/core/errors';
 import { LIMITS, NewAsset, NewProject, NewVersion, Rename } from '@half-loop/contract';
 import type { AssetService } from './AssetService';
 import type { BlobStore } from './BlobStore';
+import type { ProjectArchive } from './ProjectArchive';
 import { headers, nonceOf, sameOrigin } from './guard';
 import { problems } from './problem';
 
 export interface AppParts {
   assets: AssetService;
+  archive: ProjectArchive;
   blobs: BlobStore;
   log: Logger;
   /** folder of the built page; none for the API alone */
@@ -29,13 +35,14 @@ function bodyOf<S extends z.ZodMiniType>(schema: S, req: Request): z.infer<S> {
 }
 
 /** The server's routes: each parses, calls a service and maps the result. */
-export function createApp({ assets, blobs, log, page, hosts = LOOPBACK }: AppParts): Express {
+export function createApp({ assets, archive, blobs, log, page, hosts = LOOPBACK }: AppParts): Express {
   const app = express();
   app.disable('x-powered-by');
   app.use(...headers());
   app.use('/api', sameOrigin(hosts), express.json({ limit: '256kb' }));
   app.get('/api/health', (_req, res) => void res.json({ ok: true, version: '0.1.0' }));
   libraryRoutes(app, assets);
+  archiveRoutes(app, archive);
   blobRoutes(app, blobs);
   documentRoutes(app, assets);
   app.use('/api', (_req, _res, next) => next(new HalfLoopError('NOT_FOUND', 'There is nothing at this address.')));
@@ -65,6 +72,38 @@ function libraryRoutes(app: Express, assets: AssetService): void {
       .type('png')
       .set('Cache-Control', 'private, max-age=31536000')
       .send(await assets.thumbnail(req.params.id));
+  });
+}
+
+function archiveRoutes(app: Express, archive: ProjectArchive): void {
+  app.get('/api/projects/:id/archive', async (req, res) => {
+    const { name, stream } = await archive.takeOut(req.params.id);
+    // express quotes and encodes the name, whatever a user put in it
+    res.attachment(`${name.replace(/[\\/:*?"<>|\p{Cc}]+/gu, '_')}.zip`).type('application/zip');
+    await pipeline(stream, res);
+  });
+  app.post('/api/projects/archive', async (req, res) => {
+    if (!req.is('application/zip')) throw new HalfLoopError('BAD_INPUT', 'An archive is sent as application/zip.');
+    const folder = await mkdtemp(path.join(os.tmpdir(), 'half-loop-'));
+    try {
+      const file = path.join(folder, 'project.zip');
+      await pipeline(req, upTo(LIMITS.archive), createWriteStream(file));
+      res.status(201).json(await archive.bringIn(file));
+    } finally {
+      await rm(folder, { recursive: true, force: true });
+    }
+  });
+}
+
+/** Lets so many bytes through. */
+function upTo(most: number): Transform {
+  let seen = 0;
+  return new Transform({
+    transform(part: Buffer, _encoding, done) {
+      seen += part.length;
+      if (seen <= most) done(null, part);
+      else done(new HalfLoopError('TOO_LARGE', `The file is larger than ${Math.round(most / 1024 ** 2)} MiB.`));
+    },
   });
 }
 

@@ -2,11 +2,13 @@ import { HalfLoopError } from '@half-loop/core/errors';
 import { decodeSculpt } from '@half-loop/core/surface';
 import { demoAsset } from '@half-loop/studies';
 import { drawThumbnail } from './drawThumbnail';
+import { packDocument, packSculpt, unpackDocument, unpackSculpt } from './openForms';
 
 export type HeavyTask =
   | { kind: 'checkSculpt'; bytes: Uint8Array }
   | { kind: 'thumbnail'; document: Uint8Array; sculpt: Uint8Array | null }
-  | { kind: 'demo'; name: string };
+  | { kind: 'demo'; name: string }
+  | { kind: 'packSculpt' | 'packDocument' | 'unpackSculpt' | 'unpackDocument'; bytes: Uint8Array };
 
 export interface HeavyResult {
   bytes?: Uint8Array;
@@ -15,7 +17,7 @@ export interface HeavyResult {
 }
 
 /** Entry of the worker threads. Errors cross as plain data. */
-export default function run(task: HeavyTask): HeavyResult {
+export default async function run(task: HeavyTask): Promise<HeavyResult> {
   try {
     switch (task.kind) {
       case 'checkSculpt':
@@ -27,6 +29,14 @@ export default function run(task: HeavyTask): HeavyResult {
         const { sculpt, document } = demoAsset(task.name);
         return { bytes: sculpt, second: document };
       }
+      case 'packSculpt':
+        return { bytes: await packSculpt(task.bytes) };
+      case 'packDocument':
+        return packDocument(task.bytes);
+      case 'unpackSculpt':
+        return { bytes: await unpackSculpt(task.bytes) };
+      case 'unpackDocument':
+        return { bytes: unpackDocument(task.bytes) };
     }
   } catch (error) {
     const code = error instanceof HalfLoopError ? error.code : 'INTERNAL';

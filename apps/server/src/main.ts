@@ -7,6 +7,7 @@ import { BlobStore } from './BlobStore';
 import { createApp } from './app';
 import { openDatabase } from './database';
 import { HeavyWork } from './HeavyWork';
+import { ProjectArchive } from './ProjectArchive';
 import { seedDemo } from './seed';
 
 /** Entry of the server: PORT, HOST, DATABASE_URL, HALF_LOOP_PAGE, HALF_LOOP_DEMO=0. Says 'listening' to its parent. */
@@ -22,6 +23,7 @@ async function main(): Promise<void> {
   await blobs.sweep();
   const heavy = new HeavyWork(path.join(here, 'heavyWorker.js'));
   const assets = new AssetService(db, blobs, heavy);
+  const archive = new ProjectArchive(db, blobs, heavy);
   if (process.env.HALF_LOOP_DEMO !== '0') await seedDemo(db, assets, blobs, heavy, (line) => console.log(line));
   const hosts = new Set([
     'localhost',
@@ -30,7 +32,7 @@ async function main(): Promise<void> {
     ...(process.env.HALF_LOOP_HOSTS ?? '').split(',').filter(Boolean),
   ]);
   const page = process.env.HALF_LOOP_PAGE ?? path.join(here, '../../web/dist');
-  const server = createServer(createApp({ assets, blobs, log, page, hosts }));
+  const server = createServer(createApp({ assets, archive, blobs, log, page, hosts }));
   await new Promise<void>((resolve, reject) => {
     server.once('error', (error: NodeJS.ErrnoException) => {
       const taken = error.code === 'EADDRINUSE';

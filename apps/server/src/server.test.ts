@@ -18,6 +18,7 @@ import { createApp } from './app';
 import { openDatabase } from './database';
 import { Blobs, Chunks } from './entities';
 import { HeavyWork } from './HeavyWork';
+import { ProjectArchive } from './ProjectArchive';
 import { thinned } from './thinning';
 
 declare module 'vitest' {
@@ -39,6 +40,7 @@ beforeAll(async () => {
   heavy = new HeavyWork(worker);
   const app = createApp({
     assets: new AssetService(db, blobs, heavy),
+    archive: new ProjectArchive(db, blobs, heavy),
     blobs,
     log: pino({ level: 'silent' }),
     page: folder,

@@ -66,6 +66,8 @@ export type Problem = z.infer<typeof Problem>;
 export const LIMITS = {
   /** bytes */
   upload: 1024 ** 3,
+  /** bytes of a project's archive */
+  archive: 4 * 1024 ** 3,
   /** bytes, compressed */
   document: 256 * 1024 ** 2,
 } as const;

@@ -1,3 +1,5 @@
 export * from './settings';
 export * from './document';
+export * from './documentJson';
+export * from './archive';
 export * from './api';

@@ -3,18 +3,22 @@ import type { WriteOptions } from '../format';
 import { pointNormals } from '../pointNormals';
 
 /**
- * Binary little-endian PLY: double coordinates, polygons; normals a point, which is their mean where a point's corners differ;
+ * Binary little-endian PLY: coordinates in the precision they are in, polygons; normals a point, which is their mean where a point's corners differ;
  * colours of points and faces as bytes; texture coordinates a corner as a list of each face.
  */
 export function writePly(soup: PolygonSoup, { name }: WriteOptions): Uint8Array {
   const { positions: p, corners, faceStarts, attributes = {} } = soup;
   const { pointColours, faceColours, uvs } = attributes;
   const normals = attributes.normals && pointNormals(soup, attributes.normals);
+  const single = p instanceof Float32Array;
   const vertices = p.length / 3,
     faces = faceCountOf(soup);
   const rgba = ['red', 'green', 'blue', 'alpha'].map((k) => `property uchar ${k}`);
   const lines = ['ply', 'format binary_little_endian 1.0', `comment ${name.replace(/[^\x20-\x7e]+/g, '_')}`];
-  lines.push(`element vertex ${vertices}`, ...['x', 'y', 'z'].map((k) => `property double ${k}`));
+  lines.push(
+    `element vertex ${vertices}`,
+    ...['x', 'y', 'z'].map((k) => `property ${single ? 'float' : 'double'} ${k}`),
+  );
   if (normals) lines.push(...['nx', 'ny', 'nz'].map((k) => `property float ${k}`));
   if (pointColours) lines.push(...rgba);
   // a byte is what most readers expect of a count; polygons beyond it are rare
@@ -23,7 +27,7 @@ export function writePly(soup: PolygonSoup, { name }: WriteOptions): Uint8Array 
   if (uvs) lines.push('property list uint float texcoord');
   if (faceColours) lines.push(...rgba);
   const head = new TextEncoder().encode([...lines, 'end_header', ''].join('\n'));
-  const perVertex = 24 + (normals ? 12 : 0) + (pointColours ? 4 : 0);
+  const perVertex = (single ? 12 : 24) + (normals ? 12 : 0) + (pointColours ? 4 : 0);
   const perFace = (wide ? 4 : 1) + (uvs ? 4 : 0) + (faceColours ? 4 : 0);
   const out = new Uint8Array(head.length + vertices * perVertex + faces * perFace + corners.length * (uvs ? 12 : 4));
   out.set(head);
@@ -31,7 +35,9 @@ export function writePly(soup: PolygonSoup, { name }: WriteOptions): Uint8Array 
   let at = head.length;
   const byte = (x: number): void => view.setUint8(at++, Math.round(255 * Math.min(1, Math.max(0, x))));
   for (let v = 0; v < vertices; v++) {
-    for (let k = 0; k < 3; k++, at += 8) view.setFloat64(at, p[3 * v + k], true);
+    for (let k = 0; k < 3; k++, at += single ? 4 : 8)
+      if (single) view.setFloat32(at, p[3 * v + k], true);
+      else view.setFloat64(at, p[3 * v + k], true);
     if (normals) for (let k = 0; k < 3; k++, at += 4) view.setFloat32(at, normals[3 * v + k], true);
     if (pointColours) for (let k = 0; k < 4; k++) byte(pointColours[4 * v + k]);
   }
