@@ -3,13 +3,17 @@ import { fork } from 'node:child_process';
 import { once } from 'node:events';
 import path from 'node:path';
 import { startDatabase } from './database.mjs';
+import { openToNetwork } from './lan.mjs';
 import { lockFolder } from './lock.mjs';
 import { checkNode, ensureBuilt, ensureDebian, ensurePackages, fail, MARIADB, root, say } from './machine.mjs';
 
 checkNode();
-const known = new Set(['--no-demo']);
+const known = new Set(['--no-demo', '--lan']);
 const unknown = process.argv.slice(2).find((a) => !known.has(a));
-if (unknown) fail(`Unknown option ${unknown}. There is one: --no-demo leaves the demo project out.`);
+if (unknown)
+  fail(
+    `Unknown option ${unknown}. There are two: --no-demo leaves the demo project out, --lan lets other machines in by an access code.`,
+  );
 const data = path.resolve(root, process.env.HALF_LOOP_DATA ?? '.half-loop');
 const port = Number(process.env.PORT ?? 4380);
 const ownDatabase = !process.env.DATABASE_URL;
@@ -45,6 +49,7 @@ if (ownDatabase) {
   say(`Starting MariaDB on loopback, data in ${path.relative(process.cwd(), data) || '.'} …`);
   database = await startDatabase(data);
 }
+const lan = process.argv.includes('--lan') ? openToNetwork(data) : null;
 server = fork(path.join(root, 'apps/server/dist/main.js'), {
   detached: true,
   env: {
@@ -52,9 +57,19 @@ server = fork(path.join(root, 'apps/server/dist/main.js'), {
     PORT: String(port),
     DATABASE_URL: database?.url ?? process.env.DATABASE_URL,
     ...(process.argv.includes('--no-demo') ? { HALF_LOOP_DEMO: '0' } : {}),
+    ...lan?.env,
   },
 });
-server.on('message', () => say(`\nHalf Loop is ready: http://localhost:${port}\nCtrl-C stops it.`));
+server.on('message', () => {
+  say(`\nHalf Loop is ready: http://localhost:${port}`);
+  if (lan) {
+    for (const address of lan.addresses) say(`                    http://${address}:${port}`);
+    say(
+      `Access code: ${lan.code}\nEvery browser asks for it once. Delete ${path.relative(process.cwd(), lan.file)} for another.`,
+    );
+  }
+  say('Ctrl-C stops it.');
+});
 server.once('exit', (code) => {
   if (!stopping) console.error(`The server ended (${code ?? 'killed'}).`);
   void stop(code ?? 1);

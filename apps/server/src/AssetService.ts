@@ -94,7 +94,7 @@ export class AssetService {
     await this.row(id);
     const { hash } = await this.blobs.putBytes(packed);
     const savedAt = new Date();
-    await this.db.transaction(async (m) => {
+    const done = await this.db.transaction(async (m) => {
       const { affected } = await m
         .getRepository(Assets)
         .createQueryBuilder()
@@ -102,15 +102,18 @@ export class AssetService {
         .set({ revision: base + 1, documentHash: hash, summary, savedAt })
         .where('id = :id AND revision = :base', { id, base })
         .execute();
-      if (affected !== 1) await this.refuseStale(id);
+      if (affected !== 1) return this.alreadySaved(id, base, hash);
       await m.getRepository(Revisions).insert({ assetId: id, revision: base + 1, documentHash: hash, savedAt });
+      return savedAt;
     });
     if (base % 20 === 0) await this.thin(id);
-    return { revision: base + 1, hash, savedAt: savedAt.toISOString() };
+    return { revision: base + 1, hash, savedAt: done.toISOString() };
   }
 
-  private async refuseStale(id: string): Promise<never> {
-    const { revision } = await this.row(id);
+  /** A save whose answer was lost is sent again: the same bytes on the same base were stored already. Else it is stale. */
+  private async alreadySaved(id: string, base: number, hash: string): Promise<Date> {
+    const { revision, documentHash, savedAt } = await this.row(id);
+    if (revision === base + 1 && documentHash === hash) return savedAt;
     throw new HalfLoopError('STALE_REVISION', 'This asset was saved from somewhere else meanwhile.', { revision });
   }
 

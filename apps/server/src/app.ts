@@ -12,6 +12,7 @@ import { LIMITS, NewAsset, NewProject, NewVersion, Rename } from '@half-loop/con
 import type { AssetService } from './AssetService';
 import type { BlobStore } from './BlobStore';
 import type { ProjectArchive } from './ProjectArchive';
+import { accessDoor } from './access';
 import { headers, nonceOf, sameOrigin } from './guard';
 import { problems } from './problem';
 
@@ -23,6 +24,8 @@ export interface AppParts {
   /** folder of the built page; none for the API alone */
   page?: string;
   hosts?: ReadonlySet<string>;
+  /** asked for before anything else is answered; none on loopback */
+  accessCode?: string;
 }
 
 const LOOPBACK = new Set(['localhost', '127.0.0.1', '[::1]']);
@@ -35,12 +38,13 @@ function bodyOf<S extends z.ZodMiniType>(schema: S, req: Request): z.infer<S> {
 }
 
 /** The server's routes: each parses, calls a service and maps the result. */
-export function createApp({ assets, archive, blobs, log, page, hosts = LOOPBACK }: AppParts): Express {
+export function createApp({ assets, archive, blobs, log, page, hosts = LOOPBACK, accessCode }: AppParts): Express {
   const app = express();
   app.disable('x-powered-by');
   app.use(...headers());
   app.use('/api', sameOrigin(hosts), express.json({ limit: '256kb' }));
   app.get('/api/health', (_req, res) => void res.json({ ok: true, version: '0.1.0' }));
+  accessRoutes(app, accessCode);
   libraryRoutes(app, assets);
   archiveRoutes(app, archive);
   blobRoutes(app, blobs);
@@ -49,6 +53,17 @@ export function createApp({ assets, archive, blobs, log, page, hosts = LOOPBACK 
   if (page) pageRoutes(app, page);
   app.use(problems(log));
   return app;
+}
+
+function accessRoutes(app: Express, code: string | undefined): void {
+  if (code === undefined) {
+    app.get('/api/access', (_req, res) => void res.json({ needed: false, given: true }));
+    return;
+  }
+  const { state, give, guard } = accessDoor(code);
+  app.get('/api/access', state);
+  app.post('/api/access', give);
+  app.use('/api', guard);
 }
 
 function libraryRoutes(app: Express, assets: AssetService): void {

@@ -38,10 +38,13 @@ export function headers(): RequestHandler[] {
 /** Only our own page may talk to us: the Host is one we serve, and what changes things comes from our origin. */
 export function sameOrigin(hosts: ReadonlySet<string>): RequestHandler {
   return (req, _res, next) => {
-    const host = (req.headers.host ?? '').replace(/:\d+$/, '');
+    const host = (req.headers.host ?? '').toLowerCase().replace(/:\d+$/, '');
     if (!hosts.has(host)) throw new HalfLoopError('BAD_INPUT', 'This server does not answer to that host name.');
     const { origin } = req.headers;
     if (origin !== undefined && origin !== `http://${req.headers.host}` && origin !== `https://${req.headers.host}`)
+      throw new HalfLoopError('BAD_INPUT', 'Requests from other sites are not taken.');
+    // a picture or a script of another site's page comes without an origin, but browsers say where it is from
+    if (['cross-site', 'same-site'].includes(String(req.headers['sec-fetch-site'])))
       throw new HalfLoopError('BAD_INPUT', 'Requests from other sites are not taken.');
     next();
   };

@@ -10,7 +10,7 @@ import { HeavyWork } from './HeavyWork';
 import { ProjectArchive } from './ProjectArchive';
 import { seedDemo } from './seed';
 
-/** Entry of the server: PORT, HOST, DATABASE_URL, HALF_LOOP_PAGE, HALF_LOOP_DEMO=0. Says 'listening' to its parent. */
+/** Entry of the server: PORT, HOST, HALF_LOOP_HOSTS, HALF_LOOP_ACCESS_CODE, DATABASE_URL, HALF_LOOP_PAGE, HALF_LOOP_DEMO=0. Says 'listening' to its parent. */
 async function main(): Promise<void> {
   const here = path.dirname(fileURLToPath(import.meta.url));
   const log = pino({ level: process.env.LOG_LEVEL ?? 'warn' });
@@ -32,7 +32,14 @@ async function main(): Promise<void> {
     ...(process.env.HALF_LOOP_HOSTS ?? '').split(',').filter(Boolean),
   ]);
   const page = process.env.HALF_LOOP_PAGE ?? path.join(here, '../../web/dist');
-  const server = createServer(createApp({ assets, archive, blobs, log, page, hosts }));
+  const accessCode = process.env.HALF_LOOP_ACCESS_CODE;
+  if (!isLoopback(host) && (accessCode ?? '').length < 22)
+    throw new Error(
+      'To listen beyond this machine, HALF_LOOP_ACCESS_CODE must hold at least 128 random bits; npm start -- --lan makes one.',
+    );
+  const server = createServer(
+    createApp({ assets, archive, blobs, log, page, hosts, ...(accessCode ? { accessCode } : {}) }),
+  );
   await new Promise<void>((resolve, reject) => {
     server.once('error', (error: NodeJS.ErrnoException) => {
       const taken = error.code === 'EADDRINUSE';
@@ -59,6 +66,8 @@ async function main(): Promise<void> {
   process.on('SIGINT', () => void close());
   process.on('disconnect', () => void close());
 }
+
+const isLoopback = (host: string): boolean => host === 'localhost' || host === '::1' || host.startsWith('127.');
 
 main().catch((error: unknown) => {
   console.error(error instanceof Error ? error.message : error);

@@ -1,156 +1,61 @@
-import { createServer, request, type Server } from 'node:http';
-import type { AddressInfo } from 'node:net';
-import { mkdtempSync, mkdirSync, writeFileSync } from 'node:fs';
-import os from 'node:os';
-import path from 'node:path';
-import { gunzipSync, gzipSync } from 'node:zlib';
-import { build } from 'esbuild';
+import { request } from 'node:http';
+import { gunzipSync } from 'node:zlib';
 import { decode } from 'fast-png';
-import pino from 'pino';
-import type { DataSource } from 'typeorm';
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
-import { decodeDocument, DEFAULT_SETTINGS, encodeDocument, type AssetCard } from '@half-loop/contract';
-import { addFace, addVertex, PolyMesh } from '@half-loop/core/mesh';
-import { encodeSculpt } from '@half-loop/core/surface';
-import { AssetService } from './AssetService';
-import { BlobStore } from './BlobStore';
-import { createApp } from './app';
-import { openDatabase } from './database';
+import { decodeDocument } from '@half-loop/contract';
 import { Blobs, Chunks } from './entities';
-import { HeavyWork } from './HeavyWork';
-import { ProjectArchive } from './ProjectArchive';
+import { packed, sculpt, TestServer } from './testServer';
 import { thinned } from './thinning';
 
-declare module 'vitest' {
-  interface ProvidedContext {
-    databaseUrl: string;
-  }
-}
-
-let db: DataSource, server: Server, heavy: HeavyWork, blobs: BlobStore, base: string;
-
+let server: TestServer;
 beforeAll(async () => {
-  const folder = mkdtempSync(path.join(os.tmpdir(), 'hl-server-'));
-  const worker = path.join(import.meta.dirname, '../dist/test/heavyWorker.js');
-  await build({ entryPoints: [path.join(import.meta.dirname, 'heavyWorker.ts')], outfile: worker, bundle: true, platform: 'node', format: 'esm', external: ['three', 'three-mesh-bvh', 'fast-png', 'zod'] }); // prettier-ignore
-  mkdirSync(path.join(folder, 'assets'));
-  writeFileSync(path.join(folder, 'index.html'), '<meta property="csp-nonce" nonce="__NONCE__">');
-  db = await openDatabase(inject('databaseUrl'));
-  blobs = new BlobStore(db);
-  heavy = new HeavyWork(worker);
-  const app = createApp({
-    assets: new AssetService(db, blobs, heavy),
-    archive: new ProjectArchive(db, blobs, heavy),
-    blobs,
-    log: pino({ level: 'silent' }),
-    page: folder,
-  });
-  server = createServer(app);
-  await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
-  base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+  server = await TestServer.start(inject('databaseUrl'));
 });
-afterAll(async () => {
-  server.close();
-  await heavy.close();
-  await db.destroy();
-});
-
-const json = async (
-  method: string,
-  url: string,
-  body?: unknown,
-): Promise<{ status: number; body: Record<string, never> & { [k: string]: unknown } }> => {
-  const res = await fetch(base + url, {
-    method,
-    ...(body ? { body: JSON.stringify(body), headers: { 'content-type': 'application/json' } } : {}),
-  });
-  const text = await res.text();
-  return { status: res.status, body: text ? JSON.parse(text) : {} };
-};
-const upload = async (bytes: Uint8Array): Promise<string> => {
-  const res = await fetch(`${base}/api/blobs`, {
-    method: 'POST',
-    body: Uint8Array.from(bytes),
-    headers: { 'content-type': 'application/octet-stream' },
-  });
-  return ((await res.json()) as { hash: string }).hash;
-};
-const save = (id: string, revision: number, bytes: Uint8Array): Promise<Response> =>
-  fetch(`${base}/api/assets/${id}/document`, {
-    method: 'PUT',
-    body: Uint8Array.from(bytes),
-    headers: { 'content-type': 'application/octet-stream', 'x-base-revision': String(revision) },
-  });
-
-function packed(faces: number): Uint8Array {
-  const mesh = new PolyMesh();
-  for (let i = 0; i < faces; i++) addFace(mesh, [0, 1, 2].map((k) => addVertex(mesh, [i + k / 2, k === 1 ? 1 : 0, i / 9]))); // prettier-ignore
-  const piece = { id: 'p', name: 'Low-poly', visible: true, mesh };
-  return gzipSync(
-    encodeDocument(
-      { settings: DEFAULT_SETTINGS, done: [], pieces: [piece] },
-      { stage: 'lay', faces, budget: 2000, needsALook: 0 },
-    ),
-  );
-}
-const sculpt = encodeSculpt({
-  positions: Float32Array.of(0, 0, 0, 4, 0, 0, 0, 4, 0, 0, 0, 4),
-  indices: Uint32Array.of(0, 2, 1, 0, 1, 3, 1, 2, 3, 2, 0, 3),
-});
-
-async function makeAsset(name = 'Limpet'): Promise<AssetCard> {
-  const project = await json('POST', '/api/projects', { name: 'Rock pool' });
-  const [s, d] = await Promise.all([upload(sculpt), upload(packed(1))]);
-  const { status, body } = await json('POST', '/api/assets', {
-    projectId: project.body.id,
-    name,
-    sculpt: s,
-    original: { hash: s, fileName: 'a.ply' },
-    document: d,
-  });
-  expect(status).toBe(201);
-  return body as unknown as AssetCard;
-}
+afterAll(() => server.close());
+const json: TestServer['json'] = (...args) => server.json(...args);
+const upload: TestServer['upload'] = (bytes) => server.upload(bytes);
+const save: TestServer['save'] = (...args) => server.save(...args);
+const makeAsset: TestServer['makeAsset'] = (name) => server.makeAsset(name);
 
 describe('blobs', () => {
   it('come back byte for byte over several chunks, and are stored once', async () => {
     const bytes = Uint8Array.from({ length: 2_500_000 }, (_, i) => (i * i * 7) >> 3);
     const hash = await upload(bytes);
     expect(await upload(bytes)).toBe(hash);
-    const back = Buffer.from(await (await fetch(`${base}/api/blobs/${hash}`)).arrayBuffer());
+    const back = Buffer.from(await (await fetch(`${server.base}/api/blobs/${hash}`)).arrayBuffer());
     expect(back.equals(bytes)).toBe(true);
-    expect(await db.getRepository(Blobs).countBy({ hash })).toBe(1);
-    const { uploadId } = await db.getRepository(Blobs).findOneByOrFail({ hash });
-    expect(await db.getRepository(Chunks).countBy({ uploadId })).toBe(3);
+    expect(await server.db.getRepository(Blobs).countBy({ hash })).toBe(1);
+    const { uploadId } = await server.db.getRepository(Blobs).findOneByOrFail({ hash });
+    expect(await server.db.getRepository(Chunks).countBy({ uploadId })).toBe(3);
     expect((await json('GET', `/api/blobs/${'0'.repeat(64)}`)).body).toMatchObject({ code: 'NOT_FOUND', status: 404 });
   });
 
   it('leave nothing behind when an upload is cut off or too large', async () => {
-    const before = await db.getRepository(Chunks).count();
+    const before = await server.db.getRepository(Chunks).count();
     await new Promise<void>((resolve) => {
-      const req = request(`${base}/api/blobs`, {
+      const req = request(`${server.base}/api/blobs`, {
         method: 'POST',
         headers: { 'content-type': 'application/octet-stream', 'content-length': 9e6 },
       });
       req.on('error', () => resolve());
       req.write(Buffer.alloc(3_000_000, 5), () => setTimeout(() => req.destroy(new Error('gone')), 300));
     });
-    await expect.poll(() => db.getRepository(Chunks).count(), { timeout: 5000 }).toBe(before);
+    await expect.poll(() => server.db.getRepository(Chunks).count(), { timeout: 5000 }).toBe(before);
     async function* many(): AsyncGenerator<Uint8Array> {
       for (let i = 0; i < 4; i++) yield new Uint8Array(1_000_000).fill(i);
     }
-    await expect(blobs.put(many(), 3_000_000)).rejects.toMatchObject({ code: 'TOO_LARGE' });
-    expect(await db.getRepository(Chunks).count()).toBe(before);
+    await expect(server.blobs.put(many(), 3_000_000)).rejects.toMatchObject({ code: 'TOO_LARGE' });
+    expect(await server.db.getRepository(Chunks).count()).toBe(before);
   });
 
   it('are swept when nothing names them any more, and never while they may be in use', async () => {
     const kept = await makeAsset();
     const hash = await upload(Buffer.from('nobody needs this'));
-    await db.getRepository(Chunks).insert({ uploadId: 'torn-upload', n: 0, data: Buffer.from('half') });
-    expect(await blobs.sweep()).toMatchObject({ blobs: 0, chunks: 1 });
-    expect((await blobs.sweep(Date.now() + 2 * 3600_000)).blobs).toBeGreaterThan(0);
-    await expect(blobs.find(hash)).rejects.toMatchObject({ code: 'NOT_FOUND' });
-    expect((await blobs.readAll(kept.sculpt as string)).equals(sculpt)).toBe(true);
+    await server.db.getRepository(Chunks).insert({ uploadId: 'torn-upload', n: 0, data: Buffer.from('half') });
+    expect(await server.blobs.sweep()).toMatchObject({ blobs: 0, chunks: 1 });
+    expect((await server.blobs.sweep(Date.now() + 2 * 3600_000)).blobs).toBeGreaterThan(0);
+    await expect(server.blobs.find(hash)).rejects.toMatchObject({ code: 'NOT_FOUND' });
+    expect((await server.blobs.readAll(kept.sculpt as string)).equals(sculpt)).toBe(true);
   });
 });
 
@@ -159,14 +64,14 @@ describe('assets', () => {
     const asset = await makeAsset('<b>Limpet</b>');
     const { body } = await json('GET', '/api/library');
     expect(JSON.stringify(body)).toContain('<b>Limpet</b>');
-    const res = await fetch(`${base}/api/assets/${asset.id}/thumbnail`);
+    const res = await fetch(`${server.base}/api/assets/${asset.id}/thumbnail`);
     const png = decode(new Uint8Array(await res.arrayBuffer()));
     expect([png.width, png.height]).toEqual([480, 320]);
     expect(new Set(png.data).size).toBeGreaterThan(30);
     expect((await json('PATCH', `/api/assets/${asset.id}`, { name: '  Whelk ' })).body).toMatchObject({
       name: 'Whelk',
     });
-    expect((await fetch(`${base}/api/assets/${asset.id}`, { method: 'DELETE' })).status).toBe(204);
+    expect((await fetch(`${server.base}/api/assets/${asset.id}`, { method: 'DELETE' })).status).toBe(204);
     expect((await json('GET', `/api/assets/${asset.id}`)).status).toBe(404);
   });
 
@@ -192,7 +97,7 @@ describe('documents', () => {
     expect([a.status, b.status].sort()).toEqual([200, 409]);
     const refused = (await (a.status === 409 ? a : b).json()) as object;
     expect(refused).toMatchObject({ code: 'STALE_REVISION', revision: 3 });
-    const res = await fetch(`${base}/api/assets/${id}/document`);
+    const res = await fetch(`${server.base}/api/assets/${id}/document`);
     expect(res.headers.get('x-revision')).toBe('3');
     const { document, summary } = decodeDocument(gunzipSync(await res.arrayBuffer()));
     expect(document.pieces[0].mesh.faceCount).toBe(summary.faces);
@@ -223,7 +128,7 @@ describe('documents', () => {
     const { body } = await json('GET', `/api/assets/${id}/versions`);
     const pictures = await Promise.all(
       (body.versions as { id: string }[]).map(async (v) => {
-        const res = await fetch(`${base}/api/assets/${id}/versions/${v.id}/thumbnail`);
+        const res = await fetch(`${server.base}/api/assets/${id}/versions/${v.id}/thumbnail`);
         expect(res.headers.get('content-type')).toBe('image/png');
         return Buffer.from(await res.arrayBuffer());
       }),
@@ -239,7 +144,7 @@ describe('documents', () => {
   it('are refused in words when the request is not a save', async () => {
     const { id } = await makeAsset();
     const put = (headers: Record<string, string>): Promise<Response> =>
-      fetch(`${base}/api/assets/${id}/document`, { method: 'PUT', headers, body: Uint8Array.from(packed(2)) });
+      fetch(`${server.base}/api/assets/${id}/document`, { method: 'PUT', headers, body: Uint8Array.from(packed(2)) });
     const octets = { 'content-type': 'application/octet-stream' };
     expect(await (await put(octets)).json()).toMatchObject({
       code: 'BAD_INPUT',
@@ -250,7 +155,7 @@ describe('documents', () => {
     expect((await put({ ...octets, 'x-base-revision': '9' })).status).toBe(409);
     expect((await save('no-such-asset', 1, packed(2))).status).toBe(404);
     expect((await json('GET', `/api/assets/${id}`)).body).toMatchObject({ revision: 1 });
-    const res = await fetch(`${base}/api/blobs`, {
+    const res = await fetch(`${server.base}/api/blobs`, {
       method: 'POST',
       headers: { 'content-type': 'text/plain' },
       body: 'hello',
@@ -259,7 +164,7 @@ describe('documents', () => {
     expect(res.status).toBe(400);
     expect(
       (
-        await fetch(`${base}/api/projects`, {
+        await fetch(`${server.base}/api/projects`, {
           method: 'POST',
           headers: { 'content-type': 'application/json' },
           body: '{torn',
@@ -276,30 +181,5 @@ describe('documents', () => {
     }));
     expect(thinned(saves, now).map((s) => s.revision)).toEqual([99, 98, 95, 93]);
     expect(thinned(saves.slice(0, 1), now)).toEqual([]);
-  });
-});
-
-describe('the network edge', () => {
-  const raw = (headers: Record<string, string>, method = 'GET'): Promise<number> =>
-    new Promise((resolve, reject) => {
-      request(`${base}/api/library`, { method, headers }, (res) => resolve(res.resume().statusCode ?? 0))
-        .on('error', reject)
-        .end();
-    });
-  it('answers only its own host names and its own page', async () => {
-    expect(await raw({})).toBe(200);
-    expect(await raw({ host: 'evil.example:80' })).toBe(400);
-    expect(await raw({ origin: 'http://evil.example' })).toBe(400);
-    expect(await raw({ origin: base })).toBe(200);
-  });
-  it('gives each page a nonce of its own under a strict policy', async () => {
-    const pages = await Promise.all([fetch(base), fetch(`${base}/a/xyz/lay`)]);
-    const nonces = await Promise.all(pages.map(async (p) => /nonce="([^"]+)"/.exec(await p.text())?.[1]));
-    expect(nonces[0]).not.toBe(nonces[1]);
-    const policy = pages[0].headers.get('content-security-policy') ?? '';
-    expect(policy).toContain(`'nonce-${nonces[0]}'`);
-    expect(policy).toContain("default-src 'none'");
-    expect(policy).not.toContain('upgrade-insecure-requests');
-    expect((await json('GET', '/api/nothing')).body).toMatchObject({ code: 'NOT_FOUND' });
   });
 });

@@ -6,6 +6,7 @@ import { createRoot } from 'react-dom/client';
 import { createBrowserRouter, RouterProvider } from 'react-router';
 import { StyleSheetManager } from 'styled-components';
 import { Main, Note, PageFrame, ThemeRoot } from './kit';
+import { AccessGate } from './screens/AccessGate';
 import { Library } from './screens/library/Library';
 import { SettingsScreen } from './screens/SettingsScreen';
 
@@ -26,10 +27,12 @@ function NotHere(): React.ReactNode {
   );
 }
 
+/** The gate stands inside the router, since its frame has links. */
+const gated = (element: React.ReactNode): React.ReactNode => <AccessGate>{element}</AccessGate>;
 const router = createBrowserRouter([
-  { path: '/', element: <Library /> },
-  { path: '/a/:asset/versions', element: <Versions /> },
-  { path: '/a/:asset/:stage', element: <Workbench /> },
+  { path: '/', element: gated(<Library />) },
+  { path: '/a/:asset/versions', element: gated(<Versions />) },
+  { path: '/a/:asset/:stage', element: gated(<Workbench />) },
   { path: '/settings', element: <SettingsScreen /> },
   { path: '*', element: <NotHere /> },
 ]);

@@ -52,6 +52,11 @@ export const VersionsResponse = z.object({ versions: z.array(VersionCard) });
 /** A version is the document at a revision, or a document that was uploaded before. */
 export const NewVersion = z.object({ name: Name, document: z.optional(Hash) });
 
+/** Whether this server wants an access code, and whether this browser has given it. */
+export const AccessState = z.object({ needed: z.boolean(), given: z.boolean() });
+export type AccessState = z.infer<typeof AccessState>;
+export const AccessCode = z.object({ code: z.string().check(z.maxLength(200)) });
+
 /** RFC 9457, with our code. */
 export const Problem = z.object({
   type: z.string(),

@@ -17,6 +17,12 @@ export interface SaveSource {
   changed(): void;
 }
 
+interface Sending {
+  packed: Uint8Array<ArrayBuffer>;
+  stamp: number;
+  base: number;
+}
+
 const SETTLE_MS = 350;
 const RETRY_MS = [1000, 2000, 4000, 8000];
 
@@ -26,6 +32,8 @@ export class AutoSave {
   private timer: ReturnType<typeof setTimeout> | null = null;
   private inFlight = false;
   private failures = 0;
+  /** sent, and not answered: it may have been stored, so that the same bytes go out again before anything newer */
+  private unanswered: Sending | null = null;
   private stopped = false;
 
   constructor(private readonly source: SaveSource) {}
@@ -47,6 +55,7 @@ export class AutoSave {
 
   /** After a conflict was settled. */
   resume(): void {
+    this.unanswered = null;
     this.set({ kind: 'saved', at: null });
     if (this.source.isDirty()) this.poke(0);
   }
@@ -64,9 +73,12 @@ export class AutoSave {
   private async send(): Promise<void> {
     if (this.stopped || !this.source.isDirty()) return this.set({ kind: 'saved', at: Date.now() });
     this.inFlight = true;
-    const { bytes, stamp, base } = this.source.capture();
     try {
-      const receipt = await api.save(this.source.assetId, base, await gzip(bytes));
+      const sending = this.unanswered ?? (await this.pack());
+      const { packed, stamp, base } = sending;
+      this.unanswered = sending;
+      const receipt = await api.save(this.source.assetId, base, packed);
+      this.unanswered = null;
       this.failures = 0;
       this.source.acknowledged(receipt, stamp);
       this.inFlight = false;
@@ -78,7 +90,13 @@ export class AutoSave {
     }
   }
 
+  private async pack(): Promise<Sending> {
+    const { bytes, stamp, base } = this.source.capture();
+    return { packed: await gzip(bytes), stamp, base };
+  }
+
   private failed(error: unknown): void {
+    if (!(error instanceof OfflineError)) this.unanswered = null;
     if (error instanceof HalfLoopError && error.code === 'STALE_REVISION')
       return this.set({ kind: 'conflict', revision: Number(error.details.revision) });
     const retry = RETRY_MS[Math.min(this.failures++, RETRY_MS.length - 1)];

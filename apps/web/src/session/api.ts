@@ -1,6 +1,7 @@
 import * as z from 'zod/mini';
 import { HalfLoopError, type ErrorCode } from '@half-loop/core/errors';
 import {
+  AccessState,
   AssetCard,
   BlobReceipt,
   LibraryResponse,
@@ -54,6 +55,8 @@ export async function gzip(bytes: Uint8Array): Promise<Uint8Array<ArrayBuffer>> 
 }
 
 export const api = {
+  access: () => get(AccessState, '/api/access'),
+  giveAccess: async (code: string) => void (await call('/api/access', sent('POST', { code }))),
   library: () => get(LibraryResponse, '/api/library'),
   asset: (id: string) => get(AssetCard, `/api/assets/${id}`),
   createProject: (name: string) => get(ProjectCard, '/api/projects', sent('POST', { name })),
@@ -79,23 +82,35 @@ export const api = {
   },
 };
 
-/** Uploads bytes with progress in [0, 1]; aborting rejects with an AbortError. */
-export function uploadBlob(
+type Progress = (done: number) => void;
+
+/** Stores bytes, with progress in [0, 1]; aborting rejects with an AbortError. */
+export const uploadBlob = (body: Blob, onProgress: Progress, signal?: AbortSignal): Promise<BlobReceipt> =>
+  upload('/api/blobs', 'application/octet-stream', BlobReceipt, body, onProgress, signal);
+
+/** Brings a project in from its archive, with the upload's progress in [0, 1]. */
+export const uploadArchive = (body: Blob, onProgress: Progress, signal?: AbortSignal): Promise<ProjectCard> =>
+  upload('/api/projects/archive', 'application/zip', ProjectCard, body, onProgress, signal);
+
+function upload<S extends z.ZodMiniType>(
+  url: string,
+  type: string,
+  schema: S,
   body: Blob,
-  onProgress: (done: number) => void,
+  onProgress: Progress,
   signal?: AbortSignal,
-): Promise<z.infer<typeof BlobReceipt>> {
+): Promise<z.infer<S>> {
   return new Promise((resolve, reject) => {
     const request = new XMLHttpRequest();
-    request.open('POST', '/api/blobs');
-    request.setRequestHeader('Content-Type', 'application/octet-stream');
+    request.open('POST', url);
+    request.setRequestHeader('Content-Type', type);
     request.upload.onprogress = (e) => onProgress(e.total > 0 ? e.loaded / e.total : 0);
     request.onerror = () => reject(new OfflineError());
     request.onabort = () => reject(new DOMException('cancelled', 'AbortError'));
     request.onload = () => {
       const body: unknown = JSON.parse(request.responseText || 'null');
-      const receipt = z.safeParse(BlobReceipt, body);
-      if (receipt.success) return resolve(receipt.data);
+      const receipt = z.safeParse(schema, body);
+      if (receipt.success) return resolve(receipt.data as z.infer<S>);
       const problem = z.safeParse(Problem, body);
       reject(
         problem.success ? new HalfLoopError(problem.data.code as ErrorCode, problem.data.detail) : new OfflineError(),

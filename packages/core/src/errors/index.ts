@@ -7,6 +7,9 @@ export const ERROR_CODES = [
   'TOPOLOGY',
   'NOT_FOUND',
   'STALE_REVISION',
+  'NO_ACCESS',
+  'TOO_MANY',
+  'NO_SPACE',
   'INTERNAL',
 ] as const;
 export type ErrorCode = (typeof ERROR_CODES)[number];

@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { FileUp, Plus } from 'lucide-react';
+import { FileDown, FileUp, Plus } from 'lucide-react';
 import { useState, type ReactNode } from 'react';
 import { DropZone, FileTrigger, type DropItem } from 'react-aria-components';
 import styled from 'styled-components';
@@ -7,6 +7,7 @@ import type { ProjectCard } from '@half-loop/contract';
 import { Button, DialogBox, DialogButtons, Main, MainButton, Note, PageFrame, TextBox } from '../../kit';
 import { api, messageOf } from '../../session/api';
 import { AssetTile } from './AssetTile';
+import { ArchivePanel } from './ArchivePanel';
 import { ImportPanel } from './ImportPanel';
 import { NewAssetDialog } from './NewAssetDialog';
 
@@ -39,13 +40,25 @@ const Head = styled.div`
     font-weight: 700;
   }
 `;
+const HeadButtons = styled.div`
+  display: flex;
+  align-items: center;
+  gap: 16px;
+  a {
+    display: inline-flex;
+    align-items: center;
+    gap: 6px;
+  }
+`;
 const Grid = styled.ul`
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(260px, 1fr));
   gap: 16px;
   margin-top: 12px;
 `;
-const ENDINGS = '.obj,.ply,.stl,.off,.glb,.gltf,.bin';
+const ENDINGS = '.obj,.ply,.stl,.off,.glb,.gltf,.bin,.zip';
+
+const isArchive = (file: File): boolean => file.name.toLowerCase().endsWith('.zip');
 
 interface Picked {
   file: File;
@@ -79,7 +92,9 @@ export function Library(): ReactNode {
           </Head>
           <div className="place">
             <FileUp size={20} aria-hidden />
-            <span>Drop a sculpt here: OBJ, PLY, STL, OFF, GLB or glTF with its files, up to 1 GiB</span>
+            <span>
+              Drop a sculpt here: OBJ, PLY, STL, OFF, GLB or glTF with its files, up to 1 GiB; or a project as ZIP
+            </span>
             <FileTrigger acceptedFileTypes={ENDINGS.split(',')} allowsMultiple onSelect={take}>
               <Button>Choose a file</Button>
             </FileTrigger>
@@ -98,9 +113,18 @@ export function Library(): ReactNode {
             <div key={project.id} role="group" aria-label={project.name}>
               <Head>
                 <h2>{project.name}</h2>
-                <Button onPress={() => setNewIn(project)}>
-                  <Plus size={16} aria-hidden /> Empty asset
-                </Button>
+                <HeadButtons>
+                  <a
+                    href={`/api/projects/${project.id}/archive`}
+                    download
+                    aria-label={`Take out ${project.name} as ZIP`}
+                  >
+                    <FileDown size={16} aria-hidden /> Take out as ZIP
+                  </a>
+                  <Button onPress={() => setNewIn(project)}>
+                    <Plus size={16} aria-hidden /> Empty asset
+                  </Button>
+                </HeadButtons>
               </Head>
               {project.assets.length === 0 && <Note>No assets in this project yet.</Note>}
               <Grid>
@@ -112,7 +136,8 @@ export function Library(): ReactNode {
           ))}
         </Main>
       </Drop>
-      {files && <ImportPanel {...files} projects={projects} onClose={() => setFiles(null)} />}
+      {files && !isArchive(files.file) && <ImportPanel {...files} projects={projects} onClose={() => setFiles(null)} />}
+      {files && isArchive(files.file) && <ArchivePanel file={files.file} onClose={() => setFiles(null)} />}
       {newIn && <NewAssetDialog project={newIn} onClose={() => setNewIn(null)} />}
       {naming && <NewProjectDialog onClose={() => setNaming(false)} />}
     </PageFrame>
