@@ -44,6 +44,6 @@ export default tseslint.config(
     files: ['**/*.test.ts', '**/*.spec.ts'],
     rules: { 'max-lines-per-function': 'off', 'max-lines': ['error', { max: 400 }] },
   },
-  { files: ['apps/server/src/main.ts', 'bench/**'], rules: { 'no-console': 'off' } },
+  { files: ['apps/server/src/main.ts', 'bench/**', 'torture/**'], rules: { 'no-console': 'off' } },
   { files: ['**/*.mjs', '**/*.cjs'], rules: { '@typescript-eslint/no-require-imports': 'off' } },
 );

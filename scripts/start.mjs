@@ -48,6 +48,13 @@ await ensureBuilt();
 if (ownDatabase) {
   say(`Starting MariaDB on loopback, data in ${path.relative(process.cwd(), data) || '.'} …`);
   database = await startDatabase(data);
+  void database.ended.then(() => {
+    if (stopping) return;
+    console.error(
+      `The database ended; its messages are in ${path.join(data, 'mariadb.log')}. Start again: what was saved is there.`,
+    );
+    void stop(1);
+  });
 }
 const lan = process.argv.includes('--lan') ? openToNetwork(data) : null;
 server = fork(path.join(root, 'apps/server/dist/main.js'), {
@@ -56,6 +63,7 @@ server = fork(path.join(root, 'apps/server/dist/main.js'), {
     ...process.env,
     PORT: String(port),
     DATABASE_URL: database?.url ?? process.env.DATABASE_URL,
+    ...(database ? { HALF_LOOP_DATABASE_FOLDER: data } : {}),
     ...(process.argv.includes('--no-demo') ? { HALF_LOOP_DEMO: '0' } : {}),
     ...lan?.env,
   },

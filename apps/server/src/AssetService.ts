@@ -92,7 +92,7 @@ export class AssetService {
   async save(id: string, base: number, packed: Buffer): Promise<SaveReceipt> {
     const summary = readSummary(await this.unpack(packed));
     await this.row(id);
-    const { hash } = await this.blobs.putBytes(packed);
+    const { hash } = await this.blobs.putBytes(packed, 'save');
     const savedAt = new Date();
     const done = await this.db.transaction(async (m) => {
       const { affected } = await m

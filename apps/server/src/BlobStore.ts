@@ -3,6 +3,7 @@ import type { DataSource, EntityManager } from 'typeorm';
 import { HalfLoopError } from '@half-loop/core/errors';
 import type { BlobReceipt } from '@half-loop/contract';
 import { Assets, Blobs, Chunks, Revisions, Versions, type BlobRow } from './entities';
+import { DiskRoom } from './DiskRoom';
 import { newId } from './ids';
 
 const CHUNK = 1024 * 1024;
@@ -14,10 +15,17 @@ const GRACE = 60 * 60 * 1000;
  * hashed on the way; one small insert publishes them. What never gets published is swept at start.
  */
 export class BlobStore {
-  constructor(private readonly db: DataSource) {}
+  constructor(
+    private readonly db: DataSource,
+    private readonly room = new DiskRoom(null),
+  ) {}
 
-  /** Stores a stream; the same bytes are stored once. Throws TOO_LARGE past `limit`. */
-  async put(source: AsyncIterable<Uint8Array>, limit: number): Promise<BlobReceipt> {
+  /** Stores a stream; the same bytes are stored once. Throws TOO_LARGE past `limit`, NO_SPACE when the disk is nearly full. */
+  async put(
+    source: AsyncIterable<Uint8Array>,
+    limit: number,
+    kind: 'upload' | 'save' = 'upload',
+  ): Promise<BlobReceipt> {
     const uploadId = newId();
     const hash = createHash('sha256');
     let size = 0,
@@ -26,6 +34,7 @@ export class BlobStore {
       heldBytes = 0;
     const flush = async (): Promise<void> => {
       if (heldBytes === 0) return;
+      await this.room.check(heldBytes, kind);
       await this.db.getRepository(Chunks).insert({ uploadId, n: n++, data: Buffer.concat(held) });
       held = [];
       heldBytes = 0;
@@ -55,8 +64,8 @@ export class BlobStore {
     }
   }
 
-  putBytes(bytes: Uint8Array): Promise<BlobReceipt> {
-    return this.put(once(bytes), bytes.length);
+  putBytes(bytes: Uint8Array, kind: 'upload' | 'save' = 'upload'): Promise<BlobReceipt> {
+    return this.put(once(bytes), bytes.length, kind);
   }
 
   private async publish(uploadId: string, hash: string, size: number): Promise<BlobReceipt> {

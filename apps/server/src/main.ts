@@ -6,6 +6,7 @@ import { AssetService } from './AssetService';
 import { BlobStore } from './BlobStore';
 import { createApp } from './app';
 import { openDatabase } from './database';
+import { DiskRoom } from './DiskRoom';
 import { HeavyWork } from './HeavyWork';
 import { ProjectArchive } from './ProjectArchive';
 import { seedDemo } from './seed';
@@ -19,7 +20,7 @@ async function main(): Promise<void> {
   const port = Number(process.env.PORT ?? 4380);
   const host = process.env.HOST ?? '127.0.0.1';
   const db = await openDatabase(url);
-  const blobs = new BlobStore(db);
+  const blobs = new BlobStore(db, diskRoom());
   await blobs.sweep();
   const heavy = new HeavyWork(path.join(here, 'heavyWorker.js'));
   const assets = new AssetService(db, blobs, heavy);
@@ -65,6 +66,11 @@ async function main(): Promise<void> {
   process.on('SIGTERM', () => void close());
   process.on('SIGINT', () => void close());
   process.on('disconnect', () => void close());
+}
+
+function diskRoom(): DiskRoom {
+  const { HALF_LOOP_DATABASE_FOLDER: folder, HALF_LOOP_RESERVE_MIB: reserve } = process.env;
+  return new DiskRoom(folder ?? null, reserve === undefined ? undefined : Number(reserve));
 }
 
 const isLoopback = (host: string): boolean => host === 'localhost' || host === '::1' || host.startsWith('127.');
