@@ -46,9 +46,11 @@ await check('types', bin('tsc'), ['--noEmit', '-p', 'tsconfig.json']);
 await check('lint: rules', bin('eslint'), ['.']);
 await check('lint: imports', bin('depcruise'), ['--config', '.dependency-cruiser.cjs', 'packages', 'apps', 'e2e']);
 await check('lint: format', bin('prettier'), ['--check', '--log-level', 'warn', '.']);
+await check('licences and pins', process.execPath, [path.join(root, 'scripts/licences.mjs')]);
 await ensureBuilt();
 await unitTests();
 await browserTests();
+await tortureTests();
 rmSync(folder, { recursive: true, force: true });
 const skipped = totals.skipped > 0 ? `, ${totals.skipped} skipped` : '';
 say(`\n${totals.passed} passed, ${totals.failed} failed${skipped}`);
@@ -102,6 +104,16 @@ async function browserTests() {
   server.kill('SIGTERM');
   await new Promise((resolve) => server.once('exit', resolve));
   await database.stop();
+}
+
+/** A few kills of the server, the database and the page, a full disk and a clock set back; `npm run torture` has hundreds. */
+async function tortureTests() {
+  const file = path.join(folder, 'torture.json');
+  const script = path.join(root, 'scripts/torture.mjs');
+  await run('torture', process.execPath, [script, '--count', '6'], { HALF_LOOP_VERDICT: file });
+  const verdict = readJson(file);
+  if (!verdict) return void totals.failed++;
+  for (const key of ['passed', 'failed', 'skipped']) totals[key] += verdict[key];
 }
 
 function readJson(file) {

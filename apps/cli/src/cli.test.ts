@@ -1,10 +1,11 @@
 import { execFileSync, spawnSync } from 'node:child_process';
-import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { writeMesh } from '@half-loop/core/formats';
 import { ballSoup, CUBE_SOUP } from '@half-loop/core/testing';
+import { encodeGltf, withBufferBeside } from '@half-loop/core/testing/gltf';
 
 const root = path.join(import.meta.dirname, '../../..');
 const folder = mkdtempSync(path.join(os.tmpdir(), 'hl-cli-'));
@@ -79,6 +80,98 @@ describe('half-loop', () => {
       expect(way.rms).toBeGreaterThanOrEqual(way.mean);
     }
     expect(data.diagonal).toBeCloseTo(2 * 1.1 * Math.sqrt(3), 1);
+  });
+
+  it('check gives findings and measures, and the distance to a sculpt', () => {
+    writeFileSync(at('box.obj'), 'v -1 -1 0\nv 1 -1 0\nv 1 1 0\nv -1 1 0\nv 9 9 9\nf 1 2 3 4\n');
+    const data = JSON.parse(halfLoop('check', at('box.obj'), '--json').out);
+    expect(data).toMatchObject({ faces: 1, quads: 1, borderLoops: 1, measures: { quadShare: 1 } });
+    expect(data.findings.map((f: { kind: string }) => f.kind)).toEqual(['open-border', 'unused-point']);
+    expect(data.findings[0].elements.edges).toHaveLength(4);
+    const near = JSON.parse(halfLoop('check', at('ball.ply'), '--sculpt', at('big.stl'), '--json').out);
+    expect(near.deviation.mean).toBeCloseTo(0.1, 2);
+    expect(halfLoop('check', at('cube.obj')).out).toMatch(/100.0 % quads\nnothing found/);
+  });
+
+  it('edit runs queries and operators in order, carries what the file says, and refuses without writing', () => {
+    const ops = (steps: unknown): string => {
+      writeFileSync(at('ops.json'), typeof steps === 'string' ? steps : JSON.stringify(steps));
+      return at('ops.json');
+    };
+    writeFileSync(
+      at('roof.obj'),
+      'g left\nv 0 0 0\nv 1 0 0\nv 1 1 0\nv 0 1 0\nv 2 0 0\nv 2 1 0\nvt 0 0\nvt 1 0\nvt 1 1\nvt 0 1\nf 1/1 2/2 3/3 4/4\ng right\nf 2/1 5/2 6/3 3/4\n',
+    );
+    const steps = [
+      { pick: { edges: [[1, 4]] } },
+      { select: 'border' },
+      { select: 'connected' },
+      { pick: { faces: [0] } },
+      { run: 'delete' },
+      { run: 'make-real', params: { axis: 'x', offset: 2 } },
+    ];
+    const { status, out } = halfLoop('edit', at('roof.obj'), '--ops', ops(steps), '-o', at('edited.obj'), '--json');
+    expect(status).toBe(0);
+    const data = JSON.parse(out);
+    expect(data.steps.map((s: { counts: object }) => s.counts)).toMatchObject([
+      { edges: 1 },
+      { edges: 6 },
+      { faces: 2 },
+      { faces: 1 },
+      { faces: 1 },
+      { faces: 1 },
+    ]);
+    const text = readFileSync(at('edited.obj'), 'utf8');
+    expect(text).toMatch(/^g right$/m);
+    expect(text).not.toMatch(/^g left$/m);
+    expect(text.match(/^vt /gm)?.length).toBeGreaterThanOrEqual(4);
+    for (const [bad, message] of [
+      [[{ run: 'melt' }], /Step 1: there is no operator “melt”/],
+      [[{ select: 'all' }, { run: 'weld', params: { pairs: [] } }], /Step 2: Weld: pairs/],
+      [[{ pick: { edges: [[0, 5]] } }], /no edge joins the points 0 and 5/],
+      [[{ pick: { faces: [7] } }], /no element 7/],
+      [{ run: 'delete' }, /must hold a list/],
+      [[{ dance: 1 }], /Step 1 of .* is none/],
+      ['{torn', /is not JSON/],
+    ] as const) {
+      const refused = halfLoop('edit', at('roof.obj'), '--ops', ops(bad), '-o', at('never.obj'));
+      expect([refused.status, refused.err.trim().split('\n').length]).toEqual([1, 1]);
+      expect(refused.err).toMatch(message);
+      expect(existsSync(at('never.obj'))).toBe(false);
+    }
+    expect(halfLoop('edit', at('roof.obj'), '--ops', at('ops.json')).status).toBe(2);
+  });
+
+  it('reads a glTF with its buffer beside it, and one that Draco compressed', async () => {
+    const { json, bin } = await withBufferBeside(ballSoup(6));
+    writeFileSync(at('shell.gltf'), json);
+    writeFileSync(at('shell.bin'), bin);
+    writeFileSync(at('packed.glb'), await encodeGltf(ballSoup(6), 'draco'));
+    for (const file of ['shell.gltf', 'packed.glb'])
+      expect(JSON.parse(halfLoop('info', at(file), '--json').out)).toMatchObject({
+        triangles: 120,
+        components: 1,
+        borderLoops: 0,
+      });
+    writeFileSync(at('lone.gltf'), json.replace('shell.bin', 'gone.bin'));
+    expect(halfLoop('info', at('lone.gltf')).err).toMatch(/needs the file “gone.bin” beside it/);
+  });
+
+  it('runs every example of the README and of --help', () => {
+    const readme = readFileSync(path.join(root, 'README.md'), 'utf8');
+    const examples = [...readme.matchAll(/^npx half-loop (.+)$/gm)].map((m) => m[1]);
+    for (const command of ['info', 'check', 'convert', 'compare', 'edit']) {
+      const { status, out } = halfLoop(command, '--help');
+      expect([status, out.startsWith(`half-loop ${command} `)]).toEqual([0, true]);
+      examples.push(...[...out.matchAll(/^ {2}half-loop (.+)$/gm)].map((m) => m[1]));
+    }
+    expect(examples.length).toBeGreaterThanOrEqual(8);
+    for (const example of examples) {
+      const words = example.replace(/\s+#.*$/, '').split(' ').map((w) => (w.startsWith('docs/') ? path.join(root, w) : /\.\w+$/.test(w) ? at(w) : w)); // prettier-ignore
+      const { status, err } = halfLoop(...words);
+      expect([example, status, err]).toEqual([example, 0, '']);
+    }
+    expect(halfLoop('--help').out).toMatch(/edit FILE --ops/);
   });
 
   it('refuses in one line with exit 1, and wrong usage with exit 2', () => {

@@ -8,6 +8,11 @@ export const compare: Command = {
   files: ['LOW', 'HIGH'],
   flags: ['json', 'no-weld'],
   numbers: { seed: 1 },
+  help: `half-loop compare LOW HIGH [--json] [--no-weld] [--seed N]
+
+Distance from LOW to HIGH and back over samples spread by area: rms, mean and max in the file's units, and over HIGH's diagonal.
+
+  half-loop compare docs/sample/limpet.obj docs/sample/limpet.obj --json`,
   async run({ files, flags, numbers }) {
     const [low, high] = await Promise.all(
       files.map(async (f) => SculptSurface.build(sculptFromSoup(await load(f, !flags.has('no-weld'))))),

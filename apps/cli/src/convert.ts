@@ -9,6 +9,12 @@ export const convert: Command = {
   files: ['IN', 'OUT'],
   flags: ['json', 'no-weld'],
   numbers: {},
+  help: `half-loop convert IN OUT [--json] [--no-weld]
+
+Writes OUT by its ending. Polygons, texture coordinates, normals, colours, groups and hard edges go along where the format holds
+them; notes say what it does not. Normals that IN does not have are made.
+
+  half-loop convert docs/sample/limpet.obj limpet.glb`,
   async run({ files: [from, to], flags }) {
     const format = endingOf(to);
     if (!isWriteFormat(format)) throw new UsageError(`OUT must end in ${WRITE_FORMATS.map((f) => `.${f}`).join(', ')}`);

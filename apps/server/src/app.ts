@@ -2,7 +2,7 @@ import { createWriteStream, readFileSync } from 'node:fs';
 import { mkdtemp, rm } from 'node:fs/promises';
 import os from 'node:os';
 import path from 'node:path';
-import { Transform } from 'node:stream';
+import { Readable, Transform } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import express, { type Express, type Request } from 'express';
 import type { Logger } from 'pino';
@@ -135,11 +135,7 @@ function blobRoutes(app: Express, blobs: BlobStore): void {
       'Content-Length': String(size),
       'Cache-Control': 'private, max-age=31536000, immutable',
     });
-    for await (const part of blobs.read(req.params.hash)) {
-      if (res.destroyed) return;
-      if (!res.write(part)) await new Promise((resolve) => res.once('drain', resolve).once('close', resolve));
-    }
-    res.end();
+    await pipeline(Readable.from(blobs.read(req.params.hash)), res);
   });
 }
 

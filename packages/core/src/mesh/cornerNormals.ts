@@ -1,25 +1,8 @@
 import { cross, dot, length, sub, type Vec3 } from '../math';
 import { soupNormals } from './normals';
 import type { PolygonSoup } from './PolygonSoup';
+import { facesOfCorners, nextCorner, pairKey, soupEdges } from './soupEdges';
 import { areaNormal } from './triangulate';
-
-/** A key of an unordered pair of points, exact while V² fits a double. */
-const pairKey = (a: number, b: number, points: number): number => (a < b ? a * points + b : b * points + a);
-
-/** For each edge of the soup, by pair of points: the corners its faces leave it from. */
-function edgesOf({ positions, faceStarts, corners }: PolygonSoup): Map<number, number[]> {
-  const points = positions.length / 3;
-  const edges = new Map<number, number[]>();
-  for (let f = 0; f + 1 < faceStarts.length; f++)
-    for (let c = faceStarts[f]; c < faceStarts[f + 1]; c++) {
-      const next = c + 1 < faceStarts[f + 1] ? c + 1 : faceStarts[f];
-      const key = pairKey(corners[c], corners[next], points);
-      const known = edges.get(key);
-      if (known) known.push(c);
-      else edges.set(key, [c]);
-    }
-  return edges;
-}
 
 /**
  * The hard edges that smoothing groups mean: an edge between two faces is soft only when both carry the same group and it
@@ -28,7 +11,7 @@ function edgesOf({ positions, faceStarts, corners }: PolygonSoup): Map<number, n
 export function hardEdgesOf(soup: PolygonSoup, smoothing: ArrayLike<number>): Uint32Array {
   const faceOf = facesOfCorners(soup);
   const hard: number[] = [];
-  for (const uses of edgesOf(soup).values()) {
+  for (const uses of soupEdges(soup).values()) {
     if (uses.length < 2) continue;
     const [s, t] = [smoothing[faceOf[uses[0]]], smoothing[faceOf[uses[1]]]];
     if (s !== t || s === 0) hard.push(soup.corners[uses[0]], soup.corners[nextCorner(soup, faceOf, uses[0])]);
@@ -46,7 +29,7 @@ export function smoothingOf(soup: PolygonSoup): { ofFace: Uint32Array; kept: num
   const hard = hardKeys(soup);
   const faceOf = facesOfCorners(soup);
   const sets = new Sets(faces);
-  const edges = edgesOf(soup);
+  const edges = soupEdges(soup);
   for (const [key, uses] of edges)
     if (!hard.has(key)) for (let i = 1; i < uses.length; i++) sets.join(faceOf[uses[0]], faceOf[uses[i]]);
   const numbers = new Map<number, number>();
@@ -98,7 +81,7 @@ function fansOf(soup: PolygonSoup): Sets {
   const faceOf = facesOfCorners(soup);
   const hard = hardKeys(soup);
   const sets = new Sets(soup.corners.length);
-  for (const [key, uses] of edgesOf(soup)) {
+  for (const [key, uses] of soupEdges(soup)) {
     if (uses.length !== 2 || hard.has(key)) continue;
     const ends = uses.flatMap((c) => [c, nextCorner(soup, faceOf, c)]);
     for (const c of ends.slice(0, 2))
@@ -127,16 +110,6 @@ function hardKeys({ positions, attributes }: PolygonSoup): Set<number> {
   const keys = new Set<number>();
   for (let i = 0; i < hardEdges.length; i += 2) keys.add(pairKey(hardEdges[i], hardEdges[i + 1], positions.length / 3));
   return keys;
-}
-
-function facesOfCorners({ faceStarts, corners }: PolygonSoup): Uint32Array {
-  const faceOf = new Uint32Array(corners.length);
-  for (let f = 0; f + 1 < faceStarts.length; f++) faceOf.fill(f, faceStarts[f], faceStarts[f + 1]);
-  return faceOf;
-}
-
-function nextCorner({ faceStarts }: PolygonSoup, faceOf: Uint32Array, c: number): number {
-  return c + 1 < faceStarts[faceOf[c] + 1] ? c + 1 : faceStarts[faceOf[c]];
 }
 
 /** Disjoint sets with path halving. */

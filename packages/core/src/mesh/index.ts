@@ -10,6 +10,7 @@ export * from './convert';
 export * from './triangulate';
 export * from './normals';
 export * from './cornerNormals';
+export * from './soupEdges';
 export * from './encode';
 export * from './Selection';
 export * from './touched';

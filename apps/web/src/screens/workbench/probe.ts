@@ -7,16 +7,18 @@ export interface Probe {
   /** middles of border edges, and of their mirror images */
   openEdges: { id: number; x: number; y: number; mirrored: boolean }[];
   faces: number;
+  /** what lies under the pixel of the window that was asked for */
+  under: 'sculpt' | 'low-poly' | 'nothing' | null;
 }
 
 declare global {
   interface Window {
-    halfLoopProbe?: () => Probe;
+    halfLoopProbe?: (at?: { x: number; y: number }) => Probe;
   }
 }
 
 export function offerProbe(scene: SceneView): () => void {
-  window.halfLoopProbe = () => {
+  window.halfLoopProbe = (at) => {
     const { mesh, plane } = scene.session;
     const box = document.querySelector('[data-view=model]')?.getBoundingClientRect() ?? { left: 0, top: 0 };
     const pixel = (p: readonly [number, number, number]): { x: number; y: number } => {
@@ -27,6 +29,11 @@ export function offerProbe(scene: SceneView): () => void {
       const [a, b] = [mesh.point(mesh.origin(2 * e)), mesh.point(mesh.target(2 * e))];
       return [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2, (a[2] + b[2]) / 2];
     };
+    const under = (x: number, y: number): Probe['under'] => {
+      const { view, direction } = scene.picker.ray(x, y);
+      if (scene.session.surface?.raycast(view.eye, direction)) return 'sculpt';
+      return scene.picker.grid.raycast(view.eye, direction) ? 'low-poly' : 'nothing';
+    };
     const border = [...mesh.edges()].filter((e) => mesh.isBorderEdge(e));
     return {
       vertices: [...mesh.vertices()].map((id) => ({ id, ...pixel(mesh.point(id)) })),
@@ -35,6 +42,7 @@ export function offerProbe(scene: SceneView): () => void {
         ...(plane ? border.map((id) => ({ id, mirrored: true, ...pixel(mirrored(middle(id), plane)) })) : []),
       ],
       faces: mesh.faceCount,
+      under: at ? under(at.x - box.left, at.y - box.top) : null,
     };
   };
   return () => {
