@@ -60,6 +60,9 @@ export async function opening(machine: Machine): Promise<void> {
 }
 
 async function load(page: Page, address: string): Promise<number> {
+  // the page before is closed first: its end is not part of this opening
+  await page.goto('about:blank');
+  await page.waitForTimeout(1500);
   const start = performance.now();
   await page.goto(address, { waitUntil: 'commit' });
   await page.locator('[data-view=model][data-frame]').waitFor({ timeout: 120_000 });

@@ -8,8 +8,14 @@ import { withSculptWorker } from './sculptWorkerClient';
 
 /** Opens an asset: the server's document, or what this browser has that the server does not. */
 export async function openSession(assetId: string, signal?: AbortSignal): Promise<Session> {
-  const [asset, others] = await Promise.all([api.asset(assetId), otherPages()]);
-  const [surface, fromServer] = await Promise.all([loadSurface(asset, signal), api.document(assetId)]);
+  const card = api.asset(assetId);
+  // the sculpt takes longest: nothing that it does not need is waited for before it
+  const [asset, surface, fromServer, others] = await Promise.all([
+    card,
+    card.then((a) => loadSurface(a, signal)),
+    api.document(assetId),
+    otherPages(),
+  ]);
   const known = chooseLog(await logsOf(assetId), others);
   const local = known ? await recall(known) : null;
   const isUnsaved = known !== null && known.stamp !== known.savedStamp;

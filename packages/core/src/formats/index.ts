@@ -9,8 +9,6 @@ import {
   type WriteFormat,
   type WriteOptions,
 } from './format';
-import { readGltf } from './gltf/readGltf';
-import { writeGltf } from './gltf/writeGltf';
 import { readObj } from './obj/readObj';
 import { writeObj } from './obj/writeObj';
 import { readOff, writeOff } from './off';
@@ -22,6 +20,8 @@ import { writeUsda } from './usda';
 export * from './format';
 
 type Reader = (bytes: Uint8Array, options: ReadOptions) => PolygonSoup | Promise<PolygonSoup>;
+// glTF's library is larger than all else here together: it is loaded when a file needs it
+const readGltf: Reader = async (bytes, options) => (await import('./gltf/readGltf')).readGltf(bytes, options);
 const READERS: Record<ReadFormat, Reader> = {
   obj: (bytes, { attributes }) => readObj(bytes, attributes),
   ply: (bytes, { attributes }) => readPly(bytes, attributes),
@@ -109,6 +109,7 @@ const WRITERS: Record<WriteFormat, Writer> = {
   }),
   usda: (soup, options) => ({ bytes: writeUsda(soup, options), notes: [] }),
   glb: async (soup, options) => {
+    const { writeGltf } = await import('./gltf/writeGltf');
     const { bytes, lost } = await writeGltf(soup, options);
     const note = `${lost} ${lost === 1 ? 'face is' : 'faces are'} stored as triangles: no fan over ${lost === 1 ? 'its' : 'their'} corners stays flat.`;
     return { bytes, notes: lost > 0 ? [note] : [] };
