@@ -1,9 +1,13 @@
 import { writeFile } from 'node:fs/promises';
+import { gzipSync } from 'node:zlib';
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
+import { DEFAULT_SETTINGS, encodeDocument } from '@half-loop/contract';
+import { PolyMesh } from '@half-loop/core/mesh';
+import { encodeSculpt, sculptFromSoup } from '@half-loop/core/surface';
 import { ballSoup } from '@half-loop/core/testing';
 import { encodeGltf, GLTF_KINDS, withBufferBeside } from '@half-loop/core/testing/gltf';
-import { bringInEgg, eggFile } from './workbench';
+import { bringInEgg, centre, eggFile, faces, modelReady, saved } from './workbench';
 
 /** What axe finds wrong on the page, in few words; the model's canvas is checked like everything else. */
 async function axe(page: Page): Promise<string[]> {
@@ -122,4 +126,30 @@ test('compressed, sparse and quantised glTF, and one with a file beside it, are 
     { name: 'shell.gltf', mimeType: 'model/gltf+json', buffer: Buffer.from(json) },
     { name: 'shell.bin', mimeType: 'application/octet-stream', buffer: Buffer.from(bin) },
   ]);
+});
+
+test('a sculpt above half a million triangles is drawn by a stand-in, and laid on and saved all the same', async ({
+  page,
+  request,
+}) => {
+  const post = async (url: string, data: Buffer | object): Promise<{ id: string; hash: string }> => {
+    const type = Buffer.isBuffer(data) ? 'application/octet-stream' : 'application/json';
+    return (await request.post(url, { data, headers: { 'content-type': type } })).json() as never;
+  };
+  const ball = ballSoup(360, 5);
+  const document = { settings: DEFAULT_SETTINGS, done: [], pieces: [{ id: 'p', name: 'Low-poly', visible: true, mesh: new PolyMesh() }] }; // prettier-ignore
+  const summary = { stage: 'lay', faces: 0, budget: 2000, needsALook: 0 } as const;
+  const sculpt = await post('/api/blobs', Buffer.from(encodeSculpt(sculptFromSoup(ball))));
+  const stored = await post('/api/blobs', gzipSync(encodeDocument(document, summary)));
+  const project = await post('/api/projects', { name: 'Big ones' });
+  const asset = await post('/api/assets', { projectId: project.id, name: 'Boulder', sculpt: sculpt.hash, original: null, document: stored.hash }); // prettier-ignore
+  await page.goto(`/a/${asset.id}/gather`);
+  await modelReady(page);
+  await expect(page.getByText(/^Drawn by 3\d\d,\d\d\d|^Drawn by 2\d\d,\d\d\d/)).toContainText('of its 516,960 triangles', { timeout: 60_000 }); // prettier-ignore
+  await page.getByRole('navigation', { name: 'Stops' }).getByRole('link', { name: 'Lay' }).click();
+  const { x, y } = await centre(page);
+  for (const [a, b] of [[-1, -1], [1, -1], [1, 1], [-1, 1]]) await page.mouse.click(x + a * 30, y + b * 30, { delay: 20 }); // prettier-ignore
+  await expect(faces(page)).toHaveText('1', { timeout: 30_000 });
+  await saved(page);
+  await expect(page.getByText('Worst').locator('..')).toContainText(/0\.\d+ cm/);
 });

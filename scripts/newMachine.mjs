@@ -1,6 +1,6 @@
 // npm run new-machine [-- --test]: an empty Debian in a folder, with Node and nothing else, in which this checkout is started (and tested).
 import { spawn, spawnSync } from 'node:child_process';
-import { cpSync, existsSync, mkdirSync, mkdtempSync, realpathSync, rmSync, writeFileSync } from 'node:fs';
+import { chmodSync, cpSync, existsSync, mkdirSync, mkdtempSync, realpathSync, rmSync, writeFileSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import { ensureDebian, fail, root, say } from './machine.mjs';
@@ -12,6 +12,7 @@ if (process.getuid() !== 0) fail('An empty machine can only be made as root.');
 ensureDebian([{ package: 'debootstrap', binaries: ['debootstrap'] }]);
 
 const bare = mkdtempSync(path.join(os.tmpdir(), 'hl-debian-'));
+chmodSync(bare, 0o755);
 const inside = (place) => path.join(bare, place);
 const mounted = [];
 process.on('exit', () => {
@@ -26,11 +27,13 @@ const seconds = (since) => `${((performance.now() - since) / 1000).toFixed(0)} s
 
 say(`Making an empty Debian ${SUITE} …`);
 must('debootstrap', ['--variant=minbase', '--include=ca-certificates,libstdc++6', SUITE, bare]);
-for (const [what, place] of [['proc', 'proc'], ['sysfs', 'sys'], ['tmpfs', 'dev/shm']]) mount(['-t', what, what], place); // prettier-ignore
+for (const [what, place] of [['proc', 'proc'], ['sysfs', 'sys'], ['tmpfs', 'dev/shm'], ['devpts', 'dev/pts']]) mount(['-t', what, what], place); // prettier-ignore
 for (const device of ['null', 'zero', 'random', 'urandom']) mount(['--bind', `/dev/${device}`], `dev/${device}`);
 function mount(what, place) {
   const target = inside(place);
-  if (!existsSync(target)) place.startsWith('dev/') && place !== 'dev/shm' ? writeFileSync(target, '') : mkdirSync(target, { recursive: true }); // prettier-ignore
+  const isFile = place.startsWith('dev/') && place !== 'dev/shm';
+  if (!existsSync(target) && isFile) writeFileSync(target, '');
+  if (!existsSync(target)) mkdirSync(target, { recursive: true });
   must('mount', [...what, target]);
   mounted.push(target);
 }
@@ -44,11 +47,14 @@ for (const file of [
   '/etc/resolv.conf',
   '/etc/hosts',
   '/etc/ssl/certs/ca-certificates.crt',
-  '/etc/apt/sources.list.d/debian.sources',
+
   path.join(os.homedir(), '.npmrc'),
 ])
   // prettier-ignore
   if (existsSync(file)) cpSync(file, inside(file.replace(os.homedir(), '/root')), { dereference: true });
+// the authorities this machine trusts, which a proxy's own may be among; apt would make its own list anew
+const AUTHORITIES = '/etc/trusted-here.crt';
+cpSync('/etc/ssl/certs/ca-certificates.crt', inside(AUTHORITIES), { dereference: true });
 must('chroot', [bare, 'useradd', '-m', USER]);
 const home = `/home/${USER}/half-loop`;
 must('git', ['clone', '-q', root, inside(home)]);
@@ -58,7 +64,7 @@ must('chroot', [bare, 'chown', '-R', `${USER}:${USER}`, home]);
 /** Runs a shell line in there; resolves with its exit code and what it printed, or as soon as `until` was printed. */
 function run(line, { user = 'root', until = null } = {}) {
   const args = user === 'root' ? [bare, 'sh', '-c', line] : [bare, 'su', user, '-c', line];
-  const env = { PATH: '/usr/local/sbin:/usr/local/bin:/usr/sbin:/usr/bin:/sbin:/bin', HOME: user === 'root' ? '/root' : `/home/${user}`, LANG: 'C.UTF-8', PORT }; // prettier-ignore
+  const env = { PATH: '/usr/local/sbin:/usr/local/bin:/usr/sbin:/usr/bin:/sbin:/bin', HOME: user === 'root' ? '/root' : `/home/${user}`, LANG: 'C.UTF-8', PORT, NODE_EXTRA_CA_CERTS: AUTHORITIES, npm_config_cafile: AUTHORITIES }; // prettier-ignore
   const child = spawn('chroot', args, { env, detached: true });
   let text = '';
   return new Promise((resolve) => {

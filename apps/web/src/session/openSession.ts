@@ -1,3 +1,4 @@
+import { proxy } from 'comlink';
 import { decodeDocument, type AssetCard } from '@half-loop/contract';
 import { SculptSurface } from '@half-loop/core/surface';
 import { api, gzip, uploadBlob } from './api';
@@ -6,13 +7,16 @@ import { Session } from './Session';
 import { logsOf, SessionLog, type LogHead } from './SessionLog';
 import { withSculptWorker } from './sculptWorkerClient';
 
+/** Words and progress in [0, 1]. */
+export type OnStage = (stage: string, done: number) => void;
+
 /** Opens an asset: the server's document, or what this browser has that the server does not. */
-export async function openSession(assetId: string, signal?: AbortSignal): Promise<Session> {
+export async function openSession(assetId: string, signal: AbortSignal, onStage: OnStage): Promise<Session> {
   const card = api.asset(assetId);
   // the sculpt takes longest: nothing that it does not need is waited for before it
   const [asset, surface, fromServer, others] = await Promise.all([
     card,
-    card.then((a) => loadSurface(a, signal)),
+    card.then((a) => loadSurface(a, signal, onStage)),
     api.document(assetId),
     otherPages(),
   ]);
@@ -46,11 +50,15 @@ export async function openSession(assetId: string, signal?: AbortSignal): Promis
   return new Session(asset, decodeDocument(fromServer.bytes).document, surface, log);
 }
 
-async function loadSurface({ sculpt }: AssetCard, signal?: AbortSignal): Promise<SculptSurface | null> {
+async function loadSurface(
+  { sculpt }: AssetCard,
+  signal: AbortSignal,
+  onStage: OnStage,
+): Promise<SculptSurface | null> {
   if (!sculpt) return null;
-  return SculptSurface.fromData(
-    await withSculptWorker((worker) => worker.load(`${location.origin}/api/blobs/${sculpt}`), signal),
-  );
+  const url = `${location.origin}/api/blobs/${sculpt}`;
+  const report = proxy((stage: string, done: number) => !signal.aborted && onStage(stage, done));
+  return SculptSurface.fromData(await withSculptWorker((worker) => worker.load(url, report), signal));
 }
 
 /** This page's own log, else the newest of a page that is gone, unsaved ones first. */

@@ -38,15 +38,19 @@ export interface Imported {
   picture: { width: number; height: number; data: Uint8Array };
 }
 
+type OnStage = (stage: string, done: number) => void;
+
 /** Errors cross as plain data; the client makes them HalfLoopErrors again. */
 export type Answer<T> = { ok: T } | { error: { code: string; message: string } };
 
 const api = {
-  /** Fetches a stored sculpt and builds its surface; the buffers are handed over. */
-  async load(url: string): Promise<SurfaceData> {
-    const res = await fetch(url);
-    if (!res.ok) throw new Error('The sculpt could not be fetched from the server.');
-    const surface = SculptSurface.build(decodeSculpt(new Uint8Array(await res.arrayBuffer())));
+  /** Fetches a stored sculpt and builds its surface; the buffers are handed over. `onStage` as below. */
+  async load(url: string, onStage: OnStage): Promise<SurfaceData> {
+    const bytes = await fetched(url, (done) => onStage('Fetching the sculpt', 0.6 * done));
+    onStage('Checking it', 0.6);
+    const data = decodeSculpt(bytes);
+    onStage('Preparing it for snapping', 0.65);
+    const surface = SculptSurface.build(data, (done) => onStage('Preparing it for snapping', 0.65 + 0.35 * done));
     return handOver(surface.toData());
   },
 
@@ -57,7 +61,7 @@ const api = {
   },
 
   /** Reads a dropped file, with the files it may name `beside` it: everything the import report shows. `onStage` gets words and progress in [0, 1]. */
-  async import(file: File, beside: File[], onStage: (stage: string, done: number) => void): Promise<Answer<Imported>> {
+  async import(file: File, beside: File[], onStage: OnStage): Promise<Answer<Imported>> {
     try {
       onStage('Reading the file', 0.02);
       const bytes = new Uint8Array(await file.arrayBuffer());
@@ -109,6 +113,24 @@ const api = {
     }
   },
 };
+
+/** The body of an answer, read as it comes. Throws when the server refuses or breaks off. */
+async function fetched(url: string, onProgress: (done: number) => void): Promise<Uint8Array> {
+  const res = await fetch(url);
+  const length = Number(res.headers.get('Content-Length'));
+  if (!res.ok || !res.body) throw new Error('The sculpt could not be fetched from the server.');
+  const bytes = new Uint8Array(length);
+  let at = 0,
+    said = 0;
+  const reader = res.body.getReader();
+  for (let part = await reader.read(); !part.done; part = await reader.read()) {
+    bytes.set(part.value, at);
+    at += part.value.length;
+    if (at - said > length / 50) onProgress((said = at) / length);
+  }
+  if (at !== length) throw new Error('The sculpt came only in part from the server. Open the asset again.');
+  return bytes;
+}
 
 function handOver(data: SurfaceData): SurfaceData {
   const roots = data.bvh.roots as ArrayBuffer[];

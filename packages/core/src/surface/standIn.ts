@@ -17,10 +17,13 @@ export interface DrawnTriangles extends TriangleData {
  * with the sculpt's own normals, so that its detail still shades. About 1.5 µs a triangle. `bound` is how far it may lie from
  * the sculpt by the simplifier's own measure, in units of the positions.
  */
-export async function makeStandIn({ positions, indices }: TriangleData): Promise<DrawnTriangles & { bound: number }> {
+export async function makeStandIn(
+  { positions, indices }: TriangleData,
+  triangles = STAND_IN_TRIANGLES,
+): Promise<DrawnTriangles & { bound: number }> {
   const { MeshoptSimplifier } = await import('meshoptimizer/simplifier');
   await MeshoptSimplifier.ready;
-  const [kept, error] = MeshoptSimplifier.simplify(indices, positions, 3, 3 * STAND_IN_TRIANGLES, 1);
+  const [kept, error] = MeshoptSimplifier.simplify(indices, positions, 3, 3 * triangles, 1);
   const scale = MeshoptSimplifier.getScale(positions, 3);
   const normals = vertexNormals(positions, indices);
   const [remap, count] = MeshoptSimplifier.compactMesh(kept);

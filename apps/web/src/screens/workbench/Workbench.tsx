@@ -3,8 +3,9 @@ import { Link, useParams, useSearchParams } from 'react-router';
 import styled from 'styled-components';
 import { StageSchema, type Stage } from '@half-loop/contract';
 import * as z from 'zod/mini';
-import { Button, Main, Note, PageFrame } from '../../kit';
+import { Button, Main, PageFrame } from '../../kit';
 import { api, messageOf, openSession, SessionContext, type Session } from '../../session';
+import { Progress } from '../Progress';
 import { Bench, BenchContext, useBench, useView } from './Bench';
 import { ConflictDialog } from './ConflictDialog';
 import { LeftColumn } from './LeftColumn';
@@ -42,7 +43,7 @@ const Columns = styled.div<{ $hidden: boolean }>`
 export default function Workbench(): ReactNode {
   const { asset = '', stage } = useParams();
   const parsed = z.safeParse(StageSchema, stage);
-  const { bench, error, retry } = useBenchOf(asset);
+  const { bench, opening, error, retry } = useBenchOf(asset);
   if (error)
     return (
       <PageFrame>
@@ -56,7 +57,7 @@ export default function Workbench(): ReactNode {
         </Main>
       </PageFrame>
     );
-  if (!bench) return <Opening />;
+  if (!bench) return <Opening stage={opening.stage} done={opening.done} />;
   return (
     <SessionContext value={bench.session}>
       <BenchContext value={bench}>
@@ -66,11 +67,15 @@ export default function Workbench(): ReactNode {
   );
 }
 
-function Opening(): ReactNode {
+function Opening({ stage: label, done }: { stage: string; done: number }): ReactNode {
   return (
     <PageFrame>
       <Main>
-        <Note role="status">Opening the asset: fetching the sculpt and preparing it for snapping …</Note>
+        <h1>Opening the asset</h1>
+        <Progress label={label} value={done} />
+        <p>
+          <Link to="/">Back to the Library</Link>
+        </p>
       </Main>
     </PageFrame>
   );
@@ -100,15 +105,22 @@ function Open({ stage }: { stage: Stage }): ReactNode {
 }
 
 /** The bench of an asset, kept while only the stop changes. */
-function useBenchOf(assetId: string): { bench: Bench | null; error: string | null; retry: () => void } {
+interface Opened {
+  bench: Bench | null;
+  opening: { stage: string; done: number };
+  error: string | null;
+  retry: () => void;
+}
+function useBenchOf(assetId: string): Opened {
   const [bench, setBench] = useState<Bench | null>(null);
   const [error, setError] = useState<string | null>(null);
+  const [opening, setOpening] = useState({ stage: 'Looking it up', done: 0 });
   const [attempt, setAttempt] = useState(0);
   const [params, setParams] = useSearchParams();
   useEffect(() => {
     const controller = new AbortController();
     let session: Session | null = null;
-    openSession(assetId, controller.signal)
+    openSession(assetId, controller.signal, (stage, done) => setOpening({ stage, done }))
       .then((opened) => {
         session = opened;
         if (controller.signal.aborted) return opened.close();
@@ -130,7 +142,7 @@ function useBenchOf(assetId: string): { bench: Bench | null; error: string | nul
     setParams({}, { replace: true });
     void restoreVersion(bench.session, restore);
   }, [bench, restore, setParams]);
-  return { bench, error, retry: useCallback(() => setAttempt((n) => n + 1), []) };
+  return { bench, opening, error, retry: useCallback(() => setAttempt((n) => n + 1), []) };
 }
 
 /** Puts a version's document in place as one step, which can be undone like any other. */
