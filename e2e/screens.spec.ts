@@ -153,3 +153,20 @@ test('a sculpt above half a million triangles is drawn by a stand-in, and laid o
   await saved(page);
   await expect(page.getByText('Worst').locator('..')).toContainText(/0\.\d+ cm/);
 });
+
+test('a script in a name is a name: shown as it was typed, and never run', async ({ page, request }) => {
+  const evil = '<img src=x onerror="document.title=\'taken\'"><script>document.title="taken"</script>';
+  await bringInEgg(page, 'nothing');
+  const id = /\/a\/([^/]+)\//.exec(page.url())?.[1] ?? '';
+  await request.patch(`/api/assets/${id}`, { data: { name: evil } });
+  await request.post(`/api/assets/${id}/versions`, { data: { name: evil } });
+  await request.post('/api/projects', { data: { name: evil } });
+  await page.goto('/');
+  await expect(page.getByRole('heading', { name: evil })).toBeVisible();
+  await expect(page.getByRole('link', { name: `Open ${evil}` })).toBeVisible();
+  await page.goto(`/a/${id}/versions`);
+  await expect(page.getByRole('img', { name: `Version ${evil}` })).toBeVisible();
+  await page.goto(`/a/${id}/ship`);
+  await modelReady(page);
+  await expect(page).toHaveTitle(`${evil} · Half Loop`);
+});
