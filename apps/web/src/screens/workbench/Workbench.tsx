@@ -72,7 +72,9 @@ function Opening({ stage: label, done }: { stage: string; done: number }): React
     <PageFrame>
       <Main>
         <h1>Opening the asset</h1>
-        <Progress label={label} value={done} />
+        <div style={{ maxWidth: 480 }}>
+          <Progress label={label} value={done} />
+        </div>
         <p>
           <Link to="/">Back to the Library</Link>
         </p>
