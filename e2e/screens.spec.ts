@@ -162,7 +162,7 @@ test('a script in a name is a name: shown as it was typed, and never run', async
   await request.post(`/api/assets/${id}/versions`, { data: { name: evil } });
   await request.post('/api/projects', { data: { name: evil } });
   await page.goto('/');
-  await expect(page.getByRole('heading', { name: evil })).toBeVisible();
+  await expect(page.getByRole('heading', { name: evil, level: 2 })).toBeVisible();
   await expect(page.getByRole('link', { name: `Open ${evil}` })).toBeVisible();
   await page.goto(`/a/${id}/versions`);
   await expect(page.getByRole('img', { name: `Version ${evil}` })).toBeVisible();

@@ -9,8 +9,17 @@ import { Main, Note, PageFrame, ThemeRoot } from './kit';
 import { AccessGate } from './screens/AccessGate';
 import { Library } from './screens/library/Library';
 import { SettingsScreen } from './screens/SettingsScreen';
+import { beginOpening } from './session/opening';
 
-const Workbench = lazy(() => import('./screens/workbench/Workbench'));
+const workbench = (): Promise<typeof import('./screens/workbench/Workbench')> =>
+  import('./screens/workbench/Workbench');
+// at an asset's address its chunk and its sculpt are asked for at once, not only when the first render comes to them
+const [, asset, screen] = /^\/a\/([\w-]+)\/(\w+)/.exec(location.pathname) ?? [];
+if (asset && screen !== 'versions') {
+  beginOpening(asset);
+  void workbench();
+}
+const Workbench = lazy(workbench);
 const Versions = lazy(() => import('./screens/Versions'));
 
 const nonce = document.querySelector<HTMLMetaElement>('meta[property="csp-nonce"]')?.nonce;

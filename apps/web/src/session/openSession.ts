@@ -1,25 +1,24 @@
-import { proxy } from 'comlink';
-import { decodeDocument, type AssetCard } from '@half-loop/contract';
+import { decodeDocument } from '@half-loop/contract';
 import { SculptSurface } from '@half-loop/core/surface';
 import { api, gzip, uploadBlob } from './api';
 import { otherPages, takePage, thisPage } from './pages';
 import { Session } from './Session';
 import { logsOf, SessionLog, type LogHead } from './SessionLog';
-import { withSculptWorker } from './sculptWorkerClient';
-
-/** Words and progress in [0, 1]. */
-export type OnStage = (stage: string, done: number) => void;
+import { takeOpening, type OnStage } from './opening';
 
 /** Opens an asset: the server's document, or what this browser has that the server does not. */
 export async function openSession(assetId: string, signal: AbortSignal, onStage: OnStage): Promise<Session> {
-  const card = api.asset(assetId);
+  const opening = takeOpening(assetId);
+  opening.onStage = onStage;
+  signal.addEventListener('abort', opening.cancel);
   // the sculpt takes longest: nothing that it does not need is waited for before it
-  const [asset, surface, fromServer, others] = await Promise.all([
-    card,
-    card.then((a) => loadSurface(a, signal, onStage)),
+  const [asset, data, fromServer, others] = await Promise.all([
+    opening.card,
+    opening.surface,
     api.document(assetId),
     otherPages(),
   ]);
+  const surface = data && SculptSurface.fromData(data);
   const known = chooseLog(await logsOf(assetId), others);
   const local = known ? await recall(known) : null;
   const isUnsaved = known !== null && known.stamp !== known.savedStamp;
@@ -48,17 +47,6 @@ export async function openSession(assetId: string, signal: AbortSignal, onStage:
   };
   const log = await SessionLog.begin(head, fromServer.bytes);
   return new Session(asset, decodeDocument(fromServer.bytes).document, surface, log);
-}
-
-async function loadSurface(
-  { sculpt }: AssetCard,
-  signal: AbortSignal,
-  onStage: OnStage,
-): Promise<SculptSurface | null> {
-  if (!sculpt) return null;
-  const url = `${location.origin}/api/blobs/${sculpt}`;
-  const report = proxy((stage: string, done: number) => !signal.aborted && onStage(stage, done));
-  return SculptSurface.fromData(await withSculptWorker((worker) => worker.load(url, report), signal));
 }
 
 /** This page's own log, else the newest of a page that is gone, unsaved ones first. */

@@ -46,11 +46,12 @@ export type Answer<T> = { ok: T } | { error: { code: string; message: string } }
 const api = {
   /** Fetches a stored sculpt and builds its surface; the buffers are handed over. `onStage` as below. */
   async load(url: string, onStage: OnStage): Promise<SurfaceData> {
-    const bytes = await fetched(url, (done) => onStage('Fetching the sculpt', 0.6 * done));
+    const said = inSteps(onStage);
+    const bytes = await fetched(url, (done) => said('Fetching the sculpt', 0.6 * done));
     onStage('Checking it', 0.6);
     const data = decodeSculpt(bytes);
     onStage('Preparing it for snapping', 0.65);
-    const surface = SculptSurface.build(data, (done) => onStage('Preparing it for snapping', 0.65 + 0.35 * done));
+    const surface = SculptSurface.build(data, (done) => said('Preparing it for snapping', 0.65 + 0.35 * done));
     return handOver(surface.toData());
   },
 
@@ -114,19 +115,28 @@ const api = {
   },
 };
 
+/** Passes on only what a person would see: each message to the page costs it more than the step that it reports. */
+function inSteps(onStage: OnStage, step = 0.12): OnStage {
+  let last = -1;
+  return (stage, done) => {
+    if (done - last < step) return;
+    last = done;
+    onStage(stage, done);
+  };
+}
+
 /** The body of an answer, read as it comes. Throws when the server refuses or breaks off. */
 async function fetched(url: string, onProgress: (done: number) => void): Promise<Uint8Array> {
   const res = await fetch(url);
   const length = Number(res.headers.get('Content-Length'));
   if (!res.ok || !res.body) throw new Error('The sculpt could not be fetched from the server.');
   const bytes = new Uint8Array(length);
-  let at = 0,
-    said = 0;
+  let at = 0;
   const reader = res.body.getReader();
   for (let part = await reader.read(); !part.done; part = await reader.read()) {
     bytes.set(part.value, at);
     at += part.value.length;
-    if (at - said > length / 50) onProgress((said = at) / length);
+    onProgress(at / length);
   }
   if (at !== length) throw new Error('The sculpt came only in part from the server. Open the asset again.');
   return bytes;
