@@ -13,13 +13,13 @@ export default defineConfig({
     hookTimeout: 120_000,
     passWithNoTests: false,
     projects: [
-      { extends: true, test: { name: 'unit', include: unit } },
+      { extends: true, test: { name: 'unit', include: unit, globalSetup: './scripts/vitest-build.mjs' } },
       {
         extends: true,
         test: {
           name: 'server',
           include: ['apps/server/src/**/*.test.ts'],
-          globalSetup: './scripts/vitest-database.mjs',
+          globalSetup: ['./scripts/vitest-build.mjs', './scripts/vitest-database.mjs'],
           fileParallelism: false,
         },
       },

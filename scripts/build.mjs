@@ -1,7 +1,8 @@
 // Bundles the server, its worker and the command line with esbuild, and the page with Vite. Usage: build.mjs cli|server|web|all
 import { build } from 'esbuild';
+import { randomUUID } from 'node:crypto';
 import { existsSync } from 'node:fs';
-import { chmod } from 'node:fs/promises';
+import { chmod, mkdir, rename, writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 
@@ -18,8 +19,9 @@ const ownRoomsOnly = {
   },
 };
 
-const node = (entryPoints, outdir, extra = {}) =>
-  build({
+/** Files appear whole or not at all: tests and servers may be running the ones before. */
+const node = async (entryPoints, outdir) => {
+  const { outputFiles } = await build({
     entryPoints,
     outdir,
     bundle: true,
@@ -30,8 +32,15 @@ const node = (entryPoints, outdir, extra = {}) =>
     logLevel: 'warning',
     absWorkingDir: root,
     plugins: [ownRoomsOnly],
-    ...extra,
+    write: false,
   });
+  for (const { path: file, contents } of outputFiles) {
+    await mkdir(path.dirname(file), { recursive: true });
+    const fresh = `${file}.${randomUUID()}`;
+    await writeFile(fresh, contents);
+    await rename(fresh, file);
+  }
+};
 
 export async function buildCli() {
   if (!existsSync(at('apps/cli/src/main.ts'))) return;

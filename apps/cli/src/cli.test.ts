@@ -1,4 +1,4 @@
-import { execFileSync, spawnSync } from 'node:child_process';
+import { spawnSync } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
@@ -23,7 +23,6 @@ function halfLoop(...args: string[]): { status: number | null; out: string; err:
 }
 
 beforeAll(async () => {
-  execFileSync(process.execPath, [path.join(root, 'scripts/build.mjs'), 'cli']);
   writeFileSync(at('cube.obj'), (await writeMesh(CUBE_SOUP, 'obj', { name: 'cube' })).bytes);
   writeFileSync(at('ball.ply'), (await writeMesh(ballSoup(24), 'ply', { name: 'ball' })).bytes);
   writeFileSync(at('big.stl'), (await writeMesh(ballSoup(24, 1.1), 'stl', { name: 'ball' })).bytes);

@@ -19,6 +19,7 @@ import { thinned } from './thinning';
 import type { HeavyWork } from './HeavyWork';
 
 const inflate = promisify(gunzip);
+const INFLATED = { free: 16 * 1024 ** 2, times: 200 };
 
 /** Projects, assets, their documents and versions. Revisions decide what is newer, never clocks. */
 export class AssetService {
@@ -177,7 +178,9 @@ export class AssetService {
 
   private async unpack(packed: Buffer): Promise<Uint8Array> {
     try {
-      return await inflate(packed, { maxOutputLength: 4 * LIMITS.document });
+      // documents deflate tenfold at most; what claims far more is made to fill the memory
+      const most = Math.min(4 * LIMITS.document, INFLATED.free + INFLATED.times * packed.length);
+      return await inflate(packed, { maxOutputLength: most });
     } catch (cause) {
       throw new HalfLoopError('BAD_FILE', 'The document is not compressed as expected, or too large.', {}, { cause });
     }

@@ -1,4 +1,3 @@
-import { execFileSync } from 'node:child_process';
 import { mkdirSync, mkdtempSync, writeFileSync } from 'node:fs';
 import { createServer, request } from 'node:http';
 import type { AddressInfo } from 'node:net';
@@ -61,7 +60,6 @@ export class TestServer {
     parts: { accessCode?: string; hosts?: ReadonlySet<string> } = {},
   ): Promise<TestServer> {
     const root = path.join(import.meta.dirname, '../../..');
-    execFileSync(process.execPath, [path.join(root, 'scripts/build.mjs'), 'server']);
     const page = mkdtempSync(path.join(os.tmpdir(), 'hl-server-'));
     mkdirSync(path.join(page, 'assets'));
     writeFileSync(path.join(page, 'index.html'), '<meta property="csp-nonce" nonce="__NONCE__">');

@@ -194,9 +194,11 @@ describe('text as programs write it', () => {
   });
 
   it('reads OFF by the letters of its header', async () => {
-    const soup = await read('a.off', 'CNOFF # colours and normals\n3 1 0\n0 0 0 0 0 1 255 0 0 255\n1 0 0 0 0 1 0 255 0 255\n0 1 0 0 0 1 0 0 255 255\n3 0 1 2 0.5 0.5 0.5\n'); // prettier-ignore
+    const soup = await read('a.off', 'STCNOFF # texture coordinates, colours and normals\n3 1 0\n0 0 0 0 0 1 255 0 0 255 0.25 0\n1 0 0 0 0 1 0 255 0 255 1 0\n0 1 0 0 0 1 0 0 255 255 0 1\n3 0 1 2 0.5 0.5 0.5\n'); // prettier-ignore
     expect([...(soup.attributes?.pointColours ?? [])]).toEqual([1, 0, 0, 1, 0, 1, 0, 1, 0, 0, 1, 1]);
     near(soup.attributes?.faceColours, Float32Array.of(0.5, 0.5, 0.5, 1), 1e-6);
+    expect([...(soup.attributes?.uvs ?? [])]).toEqual([0.25, 0, 1, 0, 0, 1]);
+    expect([...(soup.attributes?.normals ?? [])]).toEqual([0, 0, 1, 0, 0, 1, 0, 0, 1]);
     expect([...(await read('a.off', '4OFF\n3 1 0\n2 4 6 2\n1 0 0 1\n0 1 0 1\n3 0 1 2')).positions.subarray(0, 3)]).toEqual([1, 2, 3]); // prettier-ignore
     await expect(read('a.off', 'OFF BINARY\n\0\0')).rejects.toThrow(/Binary OFF/);
   });

@@ -1,6 +1,7 @@
 import { badFile } from '../errors';
 import { faceCountOf, type PolygonSoup, type SoupAttributes } from '../mesh';
 import { GrowU32 } from './grow';
+import { spread } from './pointsAndCorners';
 import { textOf, TextScanner } from './TextScanner';
 import { utf8Bytes } from './textBytes';
 
@@ -26,16 +27,27 @@ export function readOff(given: Uint8Array, attributes = false): PolygonSoup {
   s.nextLine();
   const positions = new Float64Array(3 * vertices);
   const colours = attributes && hasColour ? new Float32Array(4 * vertices).fill(1) : null;
+  const normals = attributes && hasNormal ? new Float32Array(3 * vertices) : null;
+  const uvs = attributes && hasUv ? new Float32Array(2 * vertices) : null;
   for (let v = 0; v < vertices; v++) {
     s.nextWord();
     for (let k = 0; k < 3; k++) positions[3 * v + k] = s.number('a coordinate');
     if (hasWeight) divide(positions, v, s);
-    if (hasNormal) for (let k = 0; k < 3; k++) s.number('a normal');
-    if (colours) putColour(s, colours, v, hasUv ? 2 : 0);
+    if (hasNormal) for (let k = 0; k < 3; k++) putNumber(normals, 3 * v + k, s.number('a normal'));
+    if (colours || uvs) {
+      const words = restOfLine(s);
+      if (colours) putColour(words.slice(0, words.length - (hasUv ? 2 : 0)), colours, v);
+      if (uvs) words.slice(-2).forEach((word, k) => putNumber(uvs, 2 * v + k, Number(word)));
+    }
     s.nextLine();
   }
   const { corners, faceStarts, faceColours } = readFaces(s, vertices, faces, attributes);
-  const found: SoupAttributes = { ...(colours && { pointColours: colours }), ...(faceColours && { faceColours }) };
+  const found: SoupAttributes = {
+    ...(uvs && { uvs: spread(uvs, 2, corners) }),
+    ...(normals && { normals: spread(normals, 3, corners) }),
+    ...(colours && { pointColours: colours }),
+    ...(faceColours && { faceColours }),
+  };
   const soup = { positions, faceStarts, corners };
   return Object.keys(found).length > 0 ? { ...soup, attributes: found } : soup;
 }
@@ -63,17 +75,25 @@ function readFaces(s: TextScanner, vertices: number, faces: number, attributes: 
       corners.push(v);
     }
     faceStarts[f + 1] = corners.length;
-    if (faceColours && putColour(s, faceColours, f, 0)) coloured++;
+    if (faceColours && putColour(restOfLine(s), faceColours, f)) coloured++;
     s.nextLine();
   }
   return { corners: corners.done(), faceStarts, faceColours: coloured > 0 ? faceColours : null };
 }
 
-/** Reads three or four colour values behind a record, leaving `others` numbers at its end alone. */
-function putColour(s: TextScanner, rows: Float32Array, row: number, others: number): boolean {
-  const words = [];
+function putNumber(rows: Float32Array | null, at: number, value: number): void {
+  if (rows && Number.isFinite(value)) rows[at] = value;
+}
+
+function restOfLine(s: TextScanner): string[] {
+  const words: string[] = [];
   while (!s.lineEnds()) words.push(s.word());
-  const values = words.slice(0, words.length - others).slice(0, 4);
+  return words;
+}
+
+/** Puts three or four colour values; false when there are fewer, or none that are numbers. */
+function putColour(words: readonly string[], rows: Float32Array, row: number): boolean {
+  const values = words.slice(0, 4);
   if (values.length < 3) return false;
   const scale = values.every((w) => /^\d+$/.test(w)) ? COLOUR_SCALE.integer : COLOUR_SCALE.decimal;
   const numbers = values.map((w) => Number(w) * scale);

@@ -1,5 +1,6 @@
 import type { PolygonSoup, SoupAttributes } from '../../mesh';
 import { GrowF32 } from '../grow';
+import { spread } from '../pointsAndCorners';
 import type { Header, Property } from './header';
 
 const COLOURS = ['red', 'green', 'blue', 'alpha'];
@@ -71,14 +72,9 @@ export class PlyAttributes {
 
   finish({ corners }: PolygonSoup): SoupAttributes | null {
     const found: SoupAttributes = {};
-    const spread = (rows: Float32Array, stride: number): Float32Array => {
-      const out = new Float32Array(stride * corners.length);
-      corners.forEach((v, c) => out.set(rows.subarray(stride * v, stride * v + stride), stride * c));
-      return out;
-    };
     if (this.texcoord >= 0 && this.cornerUvs.length === 2 * corners.length) found.uvs = this.cornerUvs.done();
-    else if (this.uvs) found.uvs = spread(this.uvs, 2);
-    if (this.normals) found.normals = spread(this.normals, 3);
+    else if (this.uvs) found.uvs = spread(this.uvs, 2, corners);
+    if (this.normals) found.normals = spread(this.normals, 3, corners);
     if (this.colours) found.pointColours = this.colours;
     if (this.faceColours) found.faceColours = this.faceColours;
     return Object.keys(found).length > 0 ? found : null;

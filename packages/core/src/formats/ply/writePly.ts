@@ -1,6 +1,6 @@
 import { faceCountOf, type PolygonSoup } from '../../mesh';
 import type { WriteOptions } from '../format';
-import { pointNormals } from '../pointNormals';
+import { pointNormals } from '../pointsAndCorners';
 
 /**
  * Binary little-endian PLY: coordinates in the precision they are in, polygons; normals a point, which is their mean where a point's corners differ;

@@ -13,3 +13,10 @@ export function pointNormals({ positions, corners }: PolygonSoup, normals: Float
   }
   return out;
 }
+
+/** Values a point as values a corner. Linear. */
+export function spread(rows: Float32Array, stride: number, corners: Uint32Array): Float32Array {
+  const out = new Float32Array(stride * corners.length);
+  corners.forEach((v, c) => out.set(rows.subarray(stride * v, stride * v + stride), stride * c));
+  return out;
+}
