@@ -99,7 +99,7 @@ const WRITERS: Record<WriteFormat, Writer> = {
   obj: (soup, options) => {
     const { bytes, hardKept } = writeObj(soup, options);
     const lost = (soup.attributes?.hardEdges?.length ?? 0) / 2 - hardKept;
-    return { bytes, notes: lost > 0 ? [`${lost} hard edges end inside a face set; OBJ keeps them in its normals only.`] : [] }; // prettier-ignore
+    return { bytes, notes: lost > 0 ? [`${lost} hard edges end inside a patch of soft ones; OBJ keeps them in its normals only.`] : [] }; // prettier-ignore
   },
   ply: (soup, options) => ({ bytes: writePly(soup, options), notes: [] }),
   off: (soup) => ({ bytes: writeOff(soup), notes: [] }),
