@@ -36,6 +36,11 @@ export const TOPOLOGY_CODES = [
   'NOT_A_BORDER',
   'OFF_MIDLINE',
   'NOT_FINITE',
+  'COUNTS_DIFFER',
+  'HAS_A_HOLE',
+  'NO_WAY',
+  'WOULD_FOLD',
+  'TOO_MANY_FACES',
 ] as const;
 export type TopologyCode = (typeof TOPOLOGY_CODES)[number];
 

@@ -1,5 +1,5 @@
-import { cross, dot, length, normalize, sub, type Vec3 } from '../math';
-import { areaNormal, faceCountOf, type PolygonSoup } from '../mesh';
+import { dot, length, normalize, sub, type Vec3 } from '../math';
+import { areaNormal, cornerQuality, faceCountOf, type PolygonSoup } from '../mesh';
 
 /** One face in the numbers of topology.md. */
 export interface FaceMeasure {
@@ -25,14 +25,9 @@ export function measureFace(points: readonly Vec3[]): FaceMeasure {
   const lengths = edges.map(length);
   const mean = lengths.reduce((a, b) => a + b, 0) / lengths.length;
   const centre = [0, 1, 2].map((k) => points.reduce((s, p) => s + p[k], 0) / points.length) as unknown as Vec3;
-  const quality = edges.map((e, i) => {
-    const before = edges[(i + edges.length - 1) % edges.length];
-    const size = length(before) * length(e);
-    return size > 0 ? dot(cross(before, e), n) / size : 0;
-  });
   return {
     area: length(sum) / 2,
-    cornerQuality: Math.min(...quality),
+    cornerQuality: cornerQuality(points),
     warp: mean > 0 ? Math.max(...points.map((p) => Math.abs(dot(sub(p, centre), n)))) / mean : 0,
     stretch: Math.max(...lengths) / Math.min(...lengths),
   };

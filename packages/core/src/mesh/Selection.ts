@@ -8,11 +8,11 @@ export interface Selection {
 }
 export const EMPTY_SELECTION: Selection = { vertices: [], edges: [], faces: [] };
 
-/** What of a selection still exists. */
+/** What of a selection still exists, each element once. */
 export function liveSelection(mesh: PolyMesh, s: Selection): Selection {
   return {
-    vertices: s.vertices.filter((v) => mesh.hasVertex(v)),
-    edges: s.edges.filter((e) => mesh.hasEdge(e)),
-    faces: s.faces.filter((f) => f !== NONE && mesh.hasFace(f)),
+    vertices: [...new Set(s.vertices)].filter((v) => mesh.hasVertex(v)),
+    edges: [...new Set(s.edges)].filter((e) => mesh.hasEdge(e)),
+    faces: [...new Set(s.faces)].filter((f) => f !== NONE && mesh.hasFace(f)),
   };
 }

@@ -1,5 +1,6 @@
 import { addEdge, addFace, removeFaceOnly, removeLooseEdge } from './build';
 import { NONE, type PolyMesh } from './PolyMesh';
+import { markTrace } from './trace';
 
 /** Attribute values of one element, column by column, to be written back to its successor. */
 type Kept = number[][];
@@ -9,7 +10,8 @@ function keep(mesh: PolyMesh, domain: 'face' | 'edge' | 'corner', row: number): 
 }
 
 function putBack(mesh: PolyMesh, domain: 'face' | 'edge' | 'corner', row: number, kept: Kept): void {
-  mesh.channelColumns(domain).forEach((c, i) => kept[i].forEach((value, k) => c.set(row, value, k)));
+  // a channel made meanwhile has no old values
+  mesh.channelColumns(domain).forEach((c, i) => kept[i]?.forEach((value, k) => c.set(row, value, k)));
 }
 
 /**
@@ -58,6 +60,7 @@ export function reweave(mesh: PolyMesh, replacement: ReadonlyMap<number, number>
       left.map((c) => c.vertex),
     );
     putBack(mesh, 'face', f, kept);
+    markTrace(mesh, f, corners.length);
     mesh.faceHalves(f).forEach((h, i) => putBack(mesh, 'corner', h, left[i].kept));
   }
   for (const { ends, yields, loose, kept } of wovenEdges) {

@@ -25,7 +25,7 @@ export const drawOut = operator({
       const far = corners.map((v) => end(destination, v));
       const loop = [corners[0], corners[1], far[1], far[0]].filter((v, i, all) => all.indexOf(v) === i);
       const face = addFace(mesh, loop);
-      inheritFace(mesh, mesh.face(h ^ 1), face);
+      inheritFace(mesh, h ^ 1, face, far);
       const farEdge = mesh.findHalf(far[1], far[0]);
       if (farEdge !== NONE) outer.push(farEdge >> 1);
     }
@@ -59,7 +59,17 @@ function end(destination: ReadonlyMap<number, number>, v: number): number {
   return w;
 }
 
-function inheritFace(mesh: PolyMesh, from: number, to: number): void {
+/** The new face's attributes are its neighbour's; each of its corners has those of the old corner at its spoke. */
+function inheritFace(mesh: PolyMesh, twin: number, face: number, far: readonly number[]): void {
+  const from = mesh.face(twin);
   if (from === NONE) return;
-  for (const column of mesh.channelColumns('face')) column.copyRow(from, to);
+  for (const column of mesh.channelColumns('face')) column.copyRow(from, face);
+  const columns = mesh.channelColumns('corner');
+  if (columns.length === 0) return;
+  const old = { [mesh.origin(twin)]: twin, [mesh.target(twin)]: mesh.next(twin) };
+  const spoke = { [far[0]]: mesh.target(twin), [far[1]]: mesh.origin(twin) };
+  for (const h of mesh.faceHalves(face)) {
+    const v = mesh.origin(h);
+    for (const column of columns) column.copyRow(old[v] ?? old[spoke[v]], h);
+  }
 }

@@ -1,22 +1,117 @@
+import { cut } from './cut/cut';
+import { cutFaces } from './cut/cutFaces';
+import { pairTriangles } from './cut/pairTriangles';
+import { poke } from './cut/poke';
+import { spin } from './cut/spin';
+import { split } from './cut/split';
 import { deletePicked } from './deletePicked';
 import { drawOut } from './drawOut';
+import { collapse } from './join/collapse';
+import { connect } from './join/connect';
+import { stitch } from './join/stitch';
+import { weldPicked, weldWithin } from './join/weldPicked';
 import { layFace } from './layFace';
+import { dissolve } from './loops/dissolve';
+import { fair } from './loops/fair';
+import { insertLoops } from './loops/insertLoops';
+import { relax, smooth } from './loops/relax';
+import { slide } from './loops/slide';
+import { trueUp } from './loops/true';
 import { makeReal } from './makeReal';
 import { movePoints } from './movePoints';
 import type { Operator } from './operator';
+import { brush } from './place/brush';
+import { transform } from './place/transform';
+import { bevel } from './shape/bevel';
+import { crease } from './shape/crease';
+import { extrude } from './shape/extrude';
+import { inset } from './shape/inset';
+import { subdivideMesh } from './shape/subdivideMesh';
 import { weld } from './weld';
 
 export * from './operator';
-export { deletePicked } from './deletePicked';
-export { drawOut, openHalf } from './drawOut';
+export * from './ground';
+export { FIELDS, type Corner, type Field, type Unit } from './params';
+export { pickedVertices, verticesOf, edgeLength, meanLength } from './picked';
 export { outwardAt, rowPlaces, uniqueEnds } from './rowPlaces';
-export { layFace } from './layFace';
-export { makeReal } from './makeReal';
-export { movePoints } from './movePoints';
-export { pairsWithin, weld } from './weld';
-export type { Corner } from './params';
+export { openHalf } from './drawOut';
+export { pairsWithin } from './weld';
+export { seamOf, type Seam } from './join/stitch';
+export { planeThrough, type Anchor } from './cut/cut';
+export { march, pointAt, straightCut, type Place } from './cut/march';
+export { reachWeights, type ReachKind } from './place/reach';
+export { middleOfPicked } from './place/transform';
+export { weightsIn } from './place/brush';
+export { railsOf } from './loops/rails';
+export {
+  bevel,
+  brush,
+  collapse,
+  connect,
+  crease,
+  cut,
+  cutFaces,
+  deletePicked,
+  dissolve,
+  drawOut,
+  extrude,
+  fair,
+  insertLoops,
+  inset,
+  layFace,
+  makeReal,
+  movePoints,
+  pairTriangles,
+  poke,
+  relax,
+  slide,
+  smooth,
+  spin,
+  split,
+  stitch,
+  subdivideMesh,
+  transform,
+  trueUp,
+  weld,
+  weldPicked,
+  weldWithin,
+};
+
+const ALL = [
+  layFace,
+  drawOut,
+  movePoints,
+  deletePicked,
+  makeReal,
+  insertLoops,
+  dissolve,
+  slide,
+  fair,
+  trueUp,
+  relax,
+  smooth,
+  weld,
+  weldPicked,
+  weldWithin,
+  stitch,
+  connect,
+  collapse,
+  cut,
+  cutFaces,
+  spin,
+  split,
+  poke,
+  pairTriangles,
+  extrude,
+  inset,
+  bevel,
+  subdivideMesh,
+  crease,
+  transform,
+  brush,
+];
 
 /** Every operator, by name. */
 export const OPERATORS: ReadonlyMap<string, Operator> = new Map(
-  ([layFace, drawOut, movePoints, weld, deletePicked, makeReal] as unknown as Operator[]).map((op) => [op.name, op]),
+  (ALL as unknown as Operator[]).map((op) => [op.name, op]),
 );

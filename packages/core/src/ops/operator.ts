@@ -1,6 +1,7 @@
 import * as z from 'zod/mini';
 import { HalfLoopError, TopologyError } from '../errors';
-import type { Delta, PolyMesh, Selection } from '../mesh';
+import { liveSelection, type Delta, type PolyMesh, type Selection } from '../mesh';
+import { BARE_GROUND, type Ground } from './ground';
 
 /** What an operator did, in words and in numbers. */
 export interface Report {
@@ -18,7 +19,7 @@ export interface Operator<S extends z.ZodMiniType = z.ZodMiniType> {
   name: string;
   title: string;
   params: S;
-  run(mesh: PolyMesh, selection: Selection, params: z.infer<S>): Outcome;
+  run(mesh: PolyMesh, selection: Selection, params: z.infer<S>, ground: Ground): Outcome;
 }
 
 export const operator = <S extends z.ZodMiniType>(definition: Operator<S>): Operator<S> => definition;
@@ -32,11 +33,12 @@ export function runOperator<S extends z.ZodMiniType>(
   op: Operator<S>,
   selection: Selection,
   params: z.input<S>,
+  ground: Ground = BARE_GROUND,
 ): Outcome & { delta: Delta } {
   const parsed = parseParams(op, params);
   mesh.begin();
   try {
-    const outcome = op.run(mesh, selection, parsed);
+    const outcome = op.run(mesh, liveSelection(mesh, selection), parsed, ground);
     return { ...outcome, delta: mesh.commit() };
   } catch (error) {
     mesh.rollback();
@@ -59,7 +61,10 @@ export class Preview {
   private last: Outcome | null = null;
   private open = true;
 
-  constructor(readonly mesh: PolyMesh) {
+  constructor(
+    readonly mesh: PolyMesh,
+    private readonly ground: Ground = BARE_GROUND,
+  ) {
     mesh.begin();
   }
 
@@ -68,7 +73,7 @@ export class Preview {
     this.mesh.restart();
     this.last = null;
     try {
-      this.last = op.run(this.mesh, selection, parseParams(op, params));
+      this.last = op.run(this.mesh, liveSelection(this.mesh, selection), parseParams(op, params), this.ground);
       return this.last;
     } catch (error) {
       this.mesh.restart();

@@ -66,3 +66,64 @@ export function foldedSheet(folds = 6, perFold = 12, rows = 24): PolygonSoup {
 
 export const pick = <T>(rng: Rng, list: readonly T[]): T => list[Math.floor(rng() * list.length)];
 export { seededRng };
+
+/** An open tube of quads along y, wound outward. */
+export function tubeMesh(sides: number, rings: number, radius = 1, height = 1): PolyMesh {
+  const mesh = new PolyMesh();
+  for (let j = 0; j <= rings; j++)
+    for (let i = 0; i < sides; i++) {
+      const a = (2 * Math.PI * i) / sides;
+      addVertex(mesh, [radius * Math.cos(a), height * j, -radius * Math.sin(a)]);
+    }
+  const at = (i: number, j: number): number => j * sides + (i % sides);
+  for (let j = 0; j < rings; j++)
+    for (let i = 0; i < sides; i++) addFace(mesh, [at(i, j), at(i + 1, j), at(i + 1, j + 1), at(i, j + 1)]);
+  return mesh;
+}
+
+/** A closed ring of quads: `around` the hole times `across` the tube. Vertex (i, j) is number i·across + j. */
+export function torusMesh(around: number, across: number, radius = 3, tube = 1): PolyMesh {
+  const mesh = new PolyMesh();
+  for (let i = 0; i < around; i++)
+    for (let j = 0; j < across; j++) {
+      const a = (2 * Math.PI * i) / around,
+        b = (2 * Math.PI * j) / across;
+      const r = radius + tube * Math.cos(b);
+      addVertex(mesh, [r * Math.cos(a), tube * Math.sin(b), -r * Math.sin(a)]);
+    }
+  const at = (i: number, j: number): number => (i % around) * across + (j % across);
+  for (let i = 0; i < around; i++)
+    for (let j = 0; j < across; j++) addFace(mesh, [at(i, j), at(i + 1, j), at(i + 1, j + 1), at(i, j + 1)]);
+  return mesh;
+}
+
+/** A closed ball of quads without triangles: a cube's grid of n × n a side, blown up. Eight poles of three edges. */
+export function ballMesh(n: number, radius = 1): PolyMesh {
+  const mesh = new PolyMesh();
+  const known = new Map<string, number>();
+  const at = (p: [number, number, number]): number => {
+    const key = p.join();
+    const before = known.get(key);
+    if (before !== undefined) return before;
+    const q = p.map((x) => Math.tan((((2 * x) / n - 1) * Math.PI) / 4)) as [number, number, number];
+    const l = Math.hypot(...q);
+    const v = addVertex(mesh, [(q[0] * radius) / l, (q[1] * radius) / l, (q[2] * radius) / l]);
+    known.set(key, v);
+    return v;
+  };
+  for (let k = 0; k < 3; k++)
+    for (const side of [0, n])
+      for (let i = 0; i < n; i++)
+        for (let j = 0; j < n; j++) {
+          const corner = (a: number, b: number): [number, number, number] => {
+            const p: [number, number, number] = [0, 0, 0];
+            p[k] = side;
+            p[(k + 1) % 3] = a;
+            p[(k + 2) % 3] = b;
+            return p;
+          };
+          const quad = [corner(i, j), corner(i + 1, j), corner(i + 1, j + 1), corner(i, j + 1)];
+          addFace(mesh, (side === 0 ? quad.reverse() : quad).map(at));
+        }
+  return mesh;
+}

@@ -1,0 +1,168 @@
+import fc from 'fast-check';
+import * as z from 'zod/mini';
+import { describe, expect, it } from 'vitest';
+import { TopologyError } from '../errors';
+import { seededRng, type Rng } from '../math';
+import {
+  borderLoops,
+  checkInvariants,
+  components,
+  encodeMesh,
+  FILE_CHANNELS,
+  type PolyMesh,
+  type Selection,
+} from '../mesh';
+import { ballMesh, cubeMesh, gridMesh, pick, torusMesh, tubeMesh } from '../testing';
+import { brush, cut, deletePicked, FIELDS, OPERATORS, runOperator, type Operator } from '.';
+
+/** A mesh of quads, or of mixed polygons with poles, borders and several parts. */
+function randomMesh(rng: Rng): PolyMesh {
+  const mesh = pick(rng, [
+    () => gridMesh(5, 4),
+    () => cubeMesh(),
+    () => tubeMesh(7, 4),
+    () => torusMesh(8, 6),
+    () => ballMesh(3),
+  ])();
+  for (const name of ['dissolve', 'poke', 'spin', 'split', 'connect']) {
+    if (rng() < 0.55) continue;
+    attempt(mesh, OPERATORS.get(name) as Operator, randomSelection(mesh, rng, 2), {});
+  }
+  if (rng() < 0.3) attempt(mesh, deletePicked as unknown as Operator, randomSelection(mesh, rng, 2), {});
+  const groups = mesh.channel(FILE_CHANNELS.groups);
+  for (const f of mesh.faces()) groups.set(f, 1 + Math.floor(rng() * 3));
+  const uv = mesh.channel(FILE_CHANNELS.uvs);
+  for (const f of mesh.faces())
+    for (const h of mesh.faceHalves(f)) mesh.point(mesh.origin(h)).slice(0, 2).forEach((x, k) => uv.set(h, x, k)); // prettier-ignore
+  const hard = mesh.channel(FILE_CHANNELS.hardEdges);
+  for (const e of mesh.edges()) if (rng() < 0.15) hard.set(e, 1);
+  return mesh;
+}
+
+function randomSelection(mesh: PolyMesh, rng: Rng, most = 5): Selection {
+  const some = (ids: number[]): number[] =>
+    ids.length === 0 ? [] : Array.from({ length: 1 + Math.floor(rng() * most) }, () => pick(rng, ids));
+  const kind = Math.floor(rng() * 4);
+  const edges = [...mesh.edges()];
+  return {
+    vertices: kind === 0 ? some([...mesh.vertices()]) : [],
+    edges: kind === 1 || kind === 3 ? some(kind === 3 ? edges.filter((e) => mesh.isBorderEdge(e)) : edges) : [],
+    faces: kind === 2 ? some([...mesh.faces()]) : [],
+  };
+}
+
+/** A selection that the operator can often use; a random one half of the time. */
+function fittingSelection(name: string, mesh: PolyMesh, rng: Rng): Selection {
+  if (rng() < 0.5) return randomSelection(mesh, rng);
+  const open = borderLoops(mesh).map((walk) => walk.halves.map((h) => h >> 1));
+  if (name === 'stitch' && open.length > 0) {
+    const [a, b] = [open[0], open[1] ?? open[0]];
+    const edges = a === b ? [a[0], a[Math.floor(a.length / 2)]] : [...a, ...b];
+    return { vertices: [], edges, faces: [] };
+  }
+  if (name === 'pair-triangles' && mesh.faceCount > 0) {
+    const poked = attempt(
+      mesh,
+      OPERATORS.get('poke') as Operator,
+      { vertices: [], edges: [], faces: [...mesh.faces()].slice(0, 4) },
+      {},
+    );
+    if (poked) return poked.selection;
+  }
+  return randomSelection(mesh, rng);
+}
+
+/** Parameters drawn from what the operator's card would let a person set. */
+function randomParams(op: Operator, mesh: PolyMesh, rng: Rng): Record<string, unknown> {
+  const shape = (op.params as unknown as z.ZodMiniObject).shape ?? {};
+  const drawn = Object.entries(shape).map(([name, schema]) => {
+    const field = FIELDS.get(schema as z.ZodMiniType);
+    if (!field || rng() < 0.3) return [name, undefined];
+    if (field.kind === 'switch') return [name, rng() < 0.5];
+    if (field.kind === 'choice') return [name, pick(rng, field.options)[0]];
+    if (field.kind === 'length') return [name, rng() * (op.name === 'weld-within' ? 1.2 : 0.4)];
+    const value = name === 'levels' ? 1 + rng() : field.min + rng() * (Math.min(field.max, field.min + 6) - field.min);
+    return [name, field.unit === 'count' ? Math.round(value) : value];
+  });
+  const given = Object.fromEntries(drawn.filter(([, value]) => value !== undefined)) as Record<string, unknown>;
+  const vertices = [...mesh.vertices()];
+  const point = (): number[] => [rng() * 2 - 1, rng() * 2 - 1, rng() * 2 - 1];
+  if (op.name === cut.name) return { ...given, anchors: Array.from({ length: 2 }, () => randomAnchor(mesh, rng)) };
+  if (op.name === brush.name)
+    return { ...given, radius: 0.5 + rng() * 2, dabs: [{ at: point(), near: pick(rng, vertices), from: point() }] };
+  if (op.name === 'transform')
+    return { ...given, move: point(), turn: { axis: point(), degrees: rng() * 90 }, scale: [1, 1 + rng(), 1] };
+  if (op.name === 'true') return { ...given, facing: [0, 0, 1] };
+  return given;
+}
+
+function randomAnchor(mesh: PolyMesh, rng: Rng): object {
+  if (rng() < 0.3) return { vertex: pick(rng, [...mesh.vertices()]) };
+  const e = pick(rng, [...mesh.edges()]);
+  return { edge: [mesh.origin(2 * e), mesh.target(2 * e)], at: 0.1 + 0.8 * rng() };
+}
+
+function attempt(mesh: PolyMesh, op: Operator, selection: Selection, params: object) {
+  try {
+    return runOperator(mesh, op, selection, params as never);
+  } catch (error) {
+    if (error instanceof TopologyError) return null;
+    throw error;
+  }
+}
+
+/** Operators that change neither the number of parts nor their borders or handles. */
+const LOCAL = ['insert-loops', 'slide', 'fair', 'true', 'relax', 'smooth', 'cut', 'cut-faces', 'spin', 'split', 'poke', 'pair-triangles', 'connect', 'inset', 'subdivide', 'crease', 'transform', 'brush', 'bevel']; // prettier-ignore
+const FROM_GESTURES = ['lay-face', 'draw-out', 'move', 'weld', 'make-real'];
+
+describe.each([...OPERATORS.keys()].filter((name) => !FROM_GESTURES.includes(name)))('%s', (name) => {
+  const op = OPERATORS.get(name) as Operator;
+
+  it('keeps the invariants and the Euler number, carries attributes, undoes to the last bit, or refuses and leaves all as it was', () => {
+    let done = 0;
+    fc.assert(
+      fc.property(fc.integer(), (seed) => {
+        const rng = seededRng(seed);
+        const mesh = randomMesh(rng);
+        if (mesh.faceCount === 0) return;
+        const selection = fittingSelection(name, mesh, rng);
+        const before = stateOf(mesh);
+        const result = attempt(mesh, op, selection, randomParams(op, mesh, rng));
+        if (!result) return void expect(same(encodeMesh(mesh), before.bytes), 'a refusal changed the mesh').toBe(true);
+        done++;
+        const after = stateOf(mesh);
+        expect(after.broken).toEqual([]);
+        if (LOCAL.includes(name) && !before.pinched && !after.pinched)
+          expect([after.euler, after.parts]).toEqual([before.euler, before.parts]);
+        expect(after.groups.filter((g) => !before.groups.includes(g))).toEqual([]);
+        mesh.apply(result.delta, 'backward');
+        expect(same(encodeMesh(mesh), before.bytes), 'undo').toBe(true);
+        mesh.apply(result.delta, 'forward');
+        expect(same(encodeMesh(mesh), after.bytes), 'redo').toBe(true);
+      }),
+      { numRuns: 150 },
+    );
+    expect(done).toBeGreaterThan(20);
+  });
+});
+
+const same = (a: Uint8Array, b: Uint8Array): boolean => a.length === b.length && a.every((x, i) => x === b[i]);
+
+/** Everything that the property compares, and what is wrong with the mesh as it is. */
+function stateOf(mesh: PolyMesh) {
+  const broken = checkInvariants(mesh);
+  const uv = mesh.findChannel('corner', 'uv');
+  for (const v of mesh.vertices()) if (!mesh.point(v).every(Number.isFinite)) broken.push(`point ${v} is nowhere`);
+  for (const f of mesh.faces())
+    for (const h of mesh.faceHalves(f)) if (!Number.isFinite(uv?.get(h))) broken.push(`corner ${h} lost its uv`);
+  const group = mesh.findChannel('face', 'group');
+  return {
+    broken,
+    bytes: encodeMesh(mesh),
+    // V − E + F with every border closed by a face: what local edits must not change
+    euler: mesh.vertexCount - mesh.edgeCount + mesh.faceCount + borderLoops(mesh).length,
+    parts: components(mesh).length,
+    pinched: [...mesh.vertices()].some((v) => mesh.vertexHalves(v).filter((h) => mesh.face(h) < 0).length > 1),
+    groups: [...new Set([...mesh.faces()].map((f) => group?.get(f)))],
+  };
+}

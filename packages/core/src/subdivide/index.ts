@@ -1,0 +1,2 @@
+export * from './catmullClark';
+export * from './cageOf';
