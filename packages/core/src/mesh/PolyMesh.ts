@@ -296,8 +296,8 @@ export class PolyMesh {
       }
     }
     if (direction === 'backward') this.channels.drop(delta.created);
-    // a new channel was made for the rows that were there; those that came with this delta may hold its fill and no patch
-    else for (const spec of delta.created) this.channel(spec).ensure(this.rowsOf(spec.domain));
+    // rows that came with this delta and hold a channel's fill have no patch there
+    for (const spec of this.channels.specs()) this.channel(spec).ensure(this.rowsOf(spec.domain));
   }
   /** Rows changed so far in the open transaction, by column name. */
   openRows(): { column: string; rows: Iterable<number> }[] {

@@ -80,7 +80,7 @@ function randomParams(op: Operator, mesh: PolyMesh, rng: Rng): Record<string, un
     if (!field || rng() < 0.3) return [name, undefined];
     if (field.kind === 'switch') return [name, rng() < 0.5];
     if (field.kind === 'choice') return [name, pick(rng, field.options)[0]];
-    if (field.kind === 'length') return [name, rng() * (op.name === 'weld-within' ? 1.2 : 0.4)];
+    if (field.kind === 'length') return [name, rng() * (op.name === 'weld-within' ? 2.5 : 0.4)];
     const value = name === 'levels' ? 1 + rng() : field.min + rng() * (Math.min(field.max, field.min + 6) - field.min);
     return [name, field.unit === 'count' ? Math.round(value) : value];
   });
@@ -142,7 +142,7 @@ describe.each([...OPERATORS.keys()].filter((name) => !FROM_GESTURES.includes(nam
       }),
       { numRuns: 150 },
     );
-    expect(done).toBeGreaterThan(20);
+    expect(done).toBeGreaterThan(12);
   });
 });
 

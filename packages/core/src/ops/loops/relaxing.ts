@@ -1,4 +1,15 @@
-import { alongCurve, dot, length, mirrored, normalize, sub, type MirrorPlane, type Vec3 } from '../../math';
+import {
+  alongCurve,
+  axisIndex,
+  dot,
+  isOnPlane,
+  length,
+  mirrored,
+  normalize,
+  sub,
+  type MirrorPlane,
+  type Vec3,
+} from '../../math';
 import { NONE, vertexNormal, type PolyMesh } from '../../mesh';
 import { onMidline, settledPlace, type Ground } from '../ground';
 import { freedomOf, type Freedom } from './features';
@@ -76,11 +87,19 @@ function relaxedPlace(mesh: PolyMesh, v: number, p: Vec3, weight: number, option
   );
   let d = sub(q, p);
   if (options.tangential) {
-    const n = vertexNormal(mesh, v);
+    const n = normalAt(mesh, v, ground);
     const lift = dot(d, n);
     d = [d[0] - n[0] * lift, d[1] - n[1] * lift, d[2] - n[2] * lift];
   }
   return settledPlace(p, [p[0] + d[0] * weight, p[1] + d[1] * weight, p[2] + d[2] * weight], ground, v);
+}
+
+/** The normal of a vertex; on the midline that of both halves together. */
+function normalAt(mesh: PolyMesh, v: number, ground: Ground): Vec3 {
+  const n = vertexNormal(mesh, v);
+  if (!ground.plane || !onMidline(mesh, v, ground)) return n;
+  const k = axisIndex(ground.plane.axis);
+  return normalize([k === 0 ? 0 : n[0], k === 1 ? 0 : n[1], k === 2 ? 0 : n[2]]);
 }
 
 /** Half-way between the two neighbours on a line, on the curve through them. */
@@ -113,7 +132,7 @@ function middleOf(
     for (const h of mesh.vertexHalves(v)) {
       const q = mesh.point(mesh.target(h));
       take(q);
-      if (plane) take(mirrored(q, plane));
+      if (plane && !isOnPlane(q, plane)) take(mirrored(q, plane));
     }
   return total > 0 ? [sum[0] / total, sum[1] / total, sum[2] / total] : p;
 }

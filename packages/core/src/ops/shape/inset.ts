@@ -1,6 +1,6 @@
 import * as z from 'zod/mini';
-import { addScaled, axisVector, dot, leastSquares, length, scale, type Vec3 } from '../../math';
-import { areaNormal, copyOf, cornerQuality, faceNormal, Rebuild, type PolyMesh } from '../../mesh';
+import { addScaled, axisVector, dot, leastSquares, length, scale, sub, type Vec3 } from '../../math';
+import { copyOf, faceNormal, Rebuild, type PolyMesh } from '../../mesh';
 import { onMidline, settledPlace, type Ground } from '../ground';
 import { operator, plural } from '../operator';
 import { choice, proposedLength } from '../params';
@@ -108,11 +108,12 @@ function heldBack(mesh: PolyMesh, plans: readonly Plan[], width: number): number
         }
       return outlines.some(({ f, corners }) => {
         const before = corners.map((v) => mesh.point(v));
-        if (cornerQuality(before) <= 0) return false;
         const after = corners.map((v, i) => at.get(f)?.get(v) ?? before[i]);
-        const n = faceNormal(mesh, f);
-        const flipped = dot(areaNormal(after), n) <= 0;
-        return flipped || cornerQuality(after) <= 1e-6;
+        // a side that turned round has passed the one across from it
+        return before.some((p, i) => {
+          const k = (i + 1) % before.length;
+          return dot(sub(before[k], p), sub(after[k], after[i])) <= 0;
+        });
       });
     });
   if (width <= 0 || !folds(width)) return width;
