@@ -1,3 +1,4 @@
+import { flow } from './flow';
 import { hover } from './hover';
 import { opening, type Machine } from './opening';
 import { operators } from './operators';
@@ -5,7 +6,13 @@ import { readers } from './readers';
 
 /** Runs the named parts of the table, all of them without names. */
 export async function bench(names: string[], machine: Machine): Promise<void> {
-  const parts: Record<string, () => Promise<void>> = { readers, hover, operators, opening: () => opening(machine) };
+  const parts: Record<string, () => Promise<void>> = {
+    readers,
+    hover,
+    operators,
+    flow,
+    opening: () => opening(machine),
+  };
   const unknown = names.find((n) => !Object.hasOwn(parts, n));
   if (unknown) throw new Error(`There is no part “${unknown}”; there are ${Object.keys(parts).join(', ')}.`);
   for (const [name, run] of Object.entries(parts)) if (names.length === 0 || names.includes(name)) await run();

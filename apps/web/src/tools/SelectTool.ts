@@ -1,5 +1,5 @@
 import { EMPTY_SELECTION, type Selection } from '@half-loop/core/mesh';
-import { border, connected, loop } from '@half-loop/core/select';
+import { border, connected, loop, runQuery } from '@half-loop/core/select';
 import { MODEL_COLOURS, NO_OVERLAY, type ElementHit, type Hit, type Overlay } from '../viewport';
 import { seenPoint } from './placing';
 import type { Press, Tool, ToolHost } from './Tool';
@@ -59,8 +59,8 @@ export class SelectTool implements Tool {
   private whole({ kind, id }: ElementHit): Selection {
     const { mesh } = this.host.session;
     const one = { ...EMPTY_SELECTION, [LIST[kind]]: [id] };
-    if (kind !== 'edge') return connected.run(mesh, one);
-    return (mesh.isBorderEdge(id) ? border : loop).run(mesh, one);
+    if (kind !== 'edge') return runQuery(mesh, connected, one, {});
+    return runQuery(mesh, mesh.isBorderEdge(id) ? border : loop, one, {});
   }
 
   private draw(): void {

@@ -9,6 +9,8 @@ export function makeData(type: ColumnType, length: number): ColumnData {
 
 /** Takes note of rows before they change; the transaction implements it. */
 export interface RowRecorder {
+  /** what `Column.seen` holds for rows that it has taken note of */
+  readonly epoch: number;
   touch(column: Column, row: number): void;
 }
 
@@ -19,6 +21,8 @@ export interface RowRecorder {
 export class Column {
   data: ColumnData;
   recorder: RowRecorder | null = null;
+  /** u32[rows] the epoch of the transaction that saw the row last; as long as the data from the first note on */
+  seen = new Uint32Array(0);
 
   constructor(
     readonly name: string,
@@ -38,8 +42,20 @@ export class Column {
   }
 
   set(row: number, value: number, k = 0): void {
-    this.recorder?.touch(this, row);
+    if (this.recorder !== null) this.note(row);
     this.data[row * this.stride + k] = value;
+  }
+
+  private note(row: number): void {
+    const recorder = this.recorder as RowRecorder;
+    if (row < this.seen.length && this.seen[row] === recorder.epoch) return;
+    if (row >= this.seen.length) {
+      const old = this.seen;
+      this.seen = new Uint32Array(Math.max(row + 1, this.data.length / this.stride));
+      this.seen.set(old);
+    }
+    this.seen[row] = recorder.epoch;
+    recorder.touch(this, row);
   }
 
   /** Makes room for `rows` rows, doubling: amortised constant. */
@@ -53,12 +69,12 @@ export class Column {
   }
 
   reset(row: number): void {
-    this.recorder?.touch(this, row);
+    if (this.recorder !== null) this.note(row);
     this.data.fill(this.fill, row * this.stride, (row + 1) * this.stride);
   }
 
   copyRow(from: number, to: number): void {
-    this.recorder?.touch(this, to);
+    if (this.recorder !== null) this.note(to);
     this.data.copyWithin(to * this.stride, from * this.stride, (from + 1) * this.stride);
   }
 }

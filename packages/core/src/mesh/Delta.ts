@@ -29,38 +29,47 @@ export interface Delta {
 
 interface Touched {
   column: Column;
-  index: Map<number, number>;
+  rows: number[];
+  /** as many values a row as the column's stride */
   before: number[];
 }
 
-/** Collects the first state of every row that changes. Cost: what is touched, whatever the mesh's size. */
+let epochs = 0;
+
+/**
+ * Collects the first state of every row that changes. Columns call `touch` once a row and epoch, so that it need not look
+ * for it. Cost: what is touched, whatever the mesh's size.
+ */
 export class DeltaRecorder implements RowRecorder {
+  epoch = ++epochs;
   private readonly touched = new Map<Column, Touched>();
   readonly created: ChannelSpec[] = [];
 
   touch(column: Column, row: number): void {
     let t = this.touched.get(column);
     if (!t) {
-      t = { column, index: new Map(), before: [] };
+      t = { column, rows: [], before: [] };
       this.touched.set(column, t);
     }
-    if (t.index.has(row)) return;
-    t.index.set(row, t.index.size);
+    t.rows.push(row);
     const { data, stride } = column;
     for (let k = 0; k < stride; k++) t.before.push(data[row * stride + k]);
   }
 
   openRows(): { column: string; rows: Iterable<number> }[] {
-    return [...this.touched.values()].map(({ column, index }) => ({ column: column.name, rows: [...index.keys()] }));
+    return [...this.touched.values()].map(({ column, rows }) => ({ column: column.name, rows: [...rows] }));
   }
 
   /** Puts every touched row back and forgets it. */
   restore(): void {
-    for (const { column, index, before } of this.touched.values()) {
+    for (const { column, rows, before } of this.touched.values()) {
       const { data, stride } = column;
-      for (const [row, i] of index) for (let k = 0; k < stride; k++) data[row * stride + k] = before[i * stride + k];
+      rows.forEach((row, i) => {
+        for (let k = 0; k < stride; k++) data[row * stride + k] = before[i * stride + k];
+      });
     }
     this.touched.clear();
+    this.epoch = ++epochs;
   }
 
   /** Rows that really differ, as patches. */
@@ -74,30 +83,29 @@ export class DeltaRecorder implements RowRecorder {
   }
 }
 
-function patchOf({ column, index, before }: Touched): ColumnPatch | null {
+function patchOf({ column, rows, before }: Touched): ColumnPatch | null {
   const { data, stride, type, name } = column;
+  /** places in `rows` that changed */
   const changed: number[] = [];
-  for (const [row, i] of index) {
-    for (let k = 0; k < stride; k++) {
-      if (!Object.is(data[row * stride + k], before[i * stride + k])) {
-        changed.push(row);
+  for (let i = 0; i < rows.length; i++)
+    for (let k = 0; k < stride; k++)
+      if (!Object.is(data[rows[i] * stride + k], before[i * stride + k])) {
+        changed.push(i);
         break;
       }
-    }
-  }
   if (changed.length === 0) return null;
   const patch: ColumnPatch = {
     column: name,
     stride,
-    rows: Int32Array.from(changed),
+    rows: new Int32Array(changed.length),
     before: makeData(type, changed.length * stride),
     after: makeData(type, changed.length * stride),
   };
-  changed.forEach((row, j) => {
-    const i = index.get(row) as number;
+  changed.forEach((i, j) => {
+    patch.rows[j] = rows[i];
     for (let k = 0; k < stride; k++) {
       patch.before[j * stride + k] = before[i * stride + k];
-      patch.after[j * stride + k] = data[row * stride + k];
+      patch.after[j * stride + k] = data[rows[i] * stride + k];
     }
   });
   return patch;

@@ -113,8 +113,7 @@ export class Rebuild {
         const h = mesh.findHalf(u, v);
         if (h !== NONE) write(columns, h >> 1, row);
       }
-    for (const v of this.verticesOnce)
-      if (mesh.hasVertex(v) && mesh.vertexHalf.data[v] === NONE) mesh.freeVertex(v);
+    for (const v of this.verticesOnce) if (mesh.hasVertex(v) && mesh.vertexHalf.data[v] === NONE) mesh.freeVertex(v);
     return made;
   }
 

@@ -1,4 +1,4 @@
-import { add, cross, dot, length, normalize, scale, sub, type Vec3 } from '../math';
+import { cross, dot, length, normalize, sub, type Vec3 } from '../math';
 import type { PolyMesh } from './PolyMesh';
 import { NONE } from './PolyMesh';
 import type { PolygonSoup } from './PolygonSoup';
@@ -9,19 +9,46 @@ export function faceNormal(mesh: PolyMesh, f: number): Vec3 {
   return normalize(areaNormal(mesh.faceVertices(f).map((v) => mesh.point(v))));
 }
 
-/** Unit normal of a vertex: its faces weighted by their angle there and their area. Zero without faces. */
+/**
+ * Unit normal of a vertex: its faces weighted by their angle there and their area. Zero without faces. In numbers only, since
+ * drawing and relaxing ask for it at every touched point.
+ */
 export function vertexNormal(mesh: PolyMesh, v: number): Vec3 {
-  const p = mesh.point(v);
-  let sum: Vec3 = [0, 0, 0];
-  for (const h of mesh.vertexHalves(v)) {
-    if (mesh.face(h) === NONE) continue;
-    const a = sub(mesh.point(mesh.target(h)), p);
-    const b = sub(mesh.point(mesh.origin(mesh.prev(h))), p);
-    const n = cross(a, b);
-    const angle = Math.atan2(length(n), dot(a, b));
-    sum = add(sum, scale(areaNormal(mesh.faceVertices(mesh.face(h)).map((w) => mesh.point(w))), angle));
-  }
-  return normalize(sum);
+  const p = mesh.position.data,
+    next = mesh.halfNext.data,
+    origin = mesh.halfOrigin.data;
+  const vx = p[3 * v], vy = p[3 * v + 1], vz = p[3 * v + 2]; // prettier-ignore
+  let sx = 0, sy = 0, sz = 0; // prettier-ignore
+  const first = mesh.vertexHalf.data[v];
+  if (first === NONE) return [0, 0, 0];
+  let h = first;
+  do {
+    if (mesh.halfFace.data[h] !== NONE) {
+      // Newell's sum about v, whose own two sides add nothing
+      let nx = 0, ny = 0, nz = 0; // prettier-ignore
+      const start = next[h];
+      let a = 3 * origin[start];
+      const ux = p[a] - vx, uy = p[a + 1] - vy, uz = p[a + 2] - vz; // prettier-ignore
+      let ax = ux, ay = uy, az = uz; // prettier-ignore
+      for (let g = next[start]; g !== h; g = next[g]) {
+        a = 3 * origin[g];
+        const bx = p[a] - vx, by = p[a + 1] - vy, bz = p[a + 2] - vz; // prettier-ignore
+        nx += ay * bz - az * by;
+        ny += az * bx - ax * bz;
+        nz += ax * by - ay * bx;
+        ax = bx;
+        ay = by;
+        az = bz;
+      }
+      const cx = uy * az - uz * ay, cy = uz * ax - ux * az, cz = ux * ay - uy * ax; // prettier-ignore
+      const angle = Math.atan2(Math.sqrt(cx * cx + cy * cy + cz * cz), ux * ax + uy * ay + uz * az);
+      sx += nx * angle;
+      sy += ny * angle;
+      sz += nz * angle;
+    }
+    h = next[h ^ 1];
+  } while (h !== first);
+  return normalize([sx, sy, sz]);
 }
 
 /** Unit normals of a soup's points, polygons weighted by area and by their angle at the point. Linear. */

@@ -45,7 +45,15 @@ export function cageOf(mesh: PolyMesh, faces: Iterable<number>, plane: MirrorPla
     if (s > 0) creases.push(indexOf.get(mesh.origin(2 * e)) as number, indexOf.get(mesh.target(2 * e)) as number, s);
   }
   if (plane) addImage(mesh, plane, { positions, corners, faceStarts, creases, idOf });
-  return { positions, corners, faceStarts, creases, idOf, indexOf, faces: list };
+  return {
+    positions: Float64Array.from(positions),
+    corners: Uint32Array.from(corners),
+    faceStarts: Uint32Array.from(faceStarts),
+    creases,
+    idOf,
+    indexOf,
+    faces: list,
+  };
 }
 
 function addImage(

@@ -3,10 +3,10 @@ import type { PolygonSoup } from '../mesh';
 /** A mesh as the subdivision sees it; `creases` in pairs of points and their sharpness in levels, Infinity for hard. */
 export interface Cage {
   /** f64[3·V] */
-  positions: ArrayLike<number>;
+  positions: Float64Array;
   /** u32[F + 1] */
-  faceStarts: ArrayLike<number>;
-  corners: ArrayLike<number>;
+  faceStarts: Uint32Array;
+  corners: Uint32Array;
   /** [u, v, sharpness] by three */
   creases?: readonly number[];
 }

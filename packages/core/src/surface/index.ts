@@ -6,3 +6,4 @@ export * from './standIn';
 export * from './symmetry';
 export * from './vertexNormals';
 export * from './weldExact';
+export * from './WalkingForm';

@@ -3,7 +3,7 @@ import { useNavigate } from 'react-router';
 import type { Stage } from '@half-loop/contract';
 import { EMPTY_SELECTION } from '@half-loop/core/mesh';
 import { makeReal } from '@half-loop/core/ops';
-import { SELECTION_QUERIES } from '@half-loop/core/select';
+import { runQuery, SELECTION_QUERIES } from '@half-loop/core/select';
 import { useSession } from '../../session';
 import { TOOLS } from '../../tools';
 import { LENSES, VIEW_SIDES } from '../../viewport';
@@ -74,7 +74,7 @@ function commandsOf(bench: Bench, go: (path: string) => void): Command[] {
     ...[...SELECTION_QUERIES.values()].map((q) => ({
       id: `select-${q.name}`,
       title: `Select: ${q.title.toLowerCase()}`,
-      run: () => session.select(q.run(session.mesh, session.selection)),
+      run: () => session.select(runQuery(session.mesh, q, session.selection, {}, session.plane)),
     })),
     { id: 'make-real', title: makeReal.title, run: () => makeMirrorReal(bench) },
     { id: 'versions', title: 'Versions', run: () => go(`/a/${session.asset.id}/versions`) },

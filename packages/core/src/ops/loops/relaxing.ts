@@ -1,6 +1,7 @@
 import {
   alongCurve,
   axisIndex,
+  distance,
   dot,
   isOnPlane,
   length,
@@ -12,7 +13,7 @@ import {
 } from '../../math';
 import { NONE, vertexNormal, type PolyMesh } from '../../mesh';
 import { onMidline, settledPlace, type Ground } from '../ground';
-import { freedomOf, type Freedom } from './features';
+import { Features, type Freedom } from './features';
 
 export interface RelaxOptions {
   /** 'even' brings all edges to one length, 'keep' keeps the ratio of their lengths */
@@ -41,7 +42,10 @@ export function relaxStep(
 ): number {
   const ids = [...weights.keys()];
   const starts = ids.map((v) => mesh.point(v));
-  const targets = ids.map((v, i) => relaxedPlace(mesh, v, starts[i], weights.get(v) as number, options, ground));
+  const features = new Features(mesh, ground);
+  const targets = ids.map((v, i) =>
+    relaxedPlace(mesh, v, starts[i], weights.get(v) as number, features, options, ground),
+  );
   const guard = new FoldGuard(mesh, ids);
   const step = new Float64Array(ids.length).fill(1);
   for (let round = 0; round <= HALVINGS; round++) {
@@ -72,8 +76,16 @@ export function relaxStep(
 const blend = (a: Vec3, b: Vec3, t: number): Vec3 =>
   t === 1 ? b : t === 0 ? a : [a[0] + (b[0] - a[0]) * t, a[1] + (b[1] - a[1]) * t, a[2] + (b[2] - a[2]) * t];
 
-function relaxedPlace(mesh: PolyMesh, v: number, p: Vec3, weight: number, options: RelaxOptions, ground: Ground): Vec3 {
-  const freedom = freedomOf(mesh, v, ground);
+function relaxedPlace(
+  mesh: PolyMesh,
+  v: number,
+  p: Vec3,
+  weight: number,
+  features: Features,
+  options: RelaxOptions,
+  ground: Ground,
+): Vec3 {
+  const freedom = features.freedom(v);
   if (freedom.kind === 'corner' || (freedom.kind === 'line' && options.holdLines)) return p;
   if (freedom.kind === 'line' && options.tangential)
     return settledPlace(p, alongLine(mesh, p, freedom, weight), ground, v);
@@ -123,7 +135,7 @@ function middleOf(
   const sum = [0, 0, 0];
   let total = 0;
   const take = (q: Vec3): void => {
-    const l = density === 'keep' ? Math.max(1e-12, Math.hypot(q[0] - p[0], q[1] - p[1], q[2] - p[2])) : 1;
+    const l = density === 'keep' ? Math.max(1e-12, distance(p, q)) : 1;
     for (let k = 0; k < 3; k++) sum[k] += q[k] / l;
     total += 1 / l;
   };
