@@ -2,15 +2,9 @@ import { readFile } from 'node:fs/promises';
 import { expect, test, type Page } from '@playwright/test';
 import { readMesh } from '@half-loop/core/formats';
 import { soupInfo } from '@half-loop/core/inspect';
-import { bringInEgg, centre, drag, faces, modelReady, saved, seen } from './workbench';
+import { bringInEgg, centre, drag, faces, modelReady, saved, seen, front, layQuad } from './workbench';
 
 /** Clicks four corners of a square of the given half side round a place, in pixels. */
-async function layQuad(page: Page, at: { x: number; y: number }, half: number): Promise<void> {
-  for (const [dx, dy] of [[-1, -1], [1, -1], [1, 1], [-1, 1]]) await page.mouse.click(at.x + dx * half, at.y + dy * half, { delay: 20 }); // prettier-ignore
-}
-async function front(page: Page): Promise<void> {
-  await page.getByRole('group', { name: 'View from' }).getByRole('button', { name: 'Front' }).click();
-}
 const toStop = (page: Page, name: string): Promise<void> =>
   page.getByRole('navigation', { name: 'Stops' }).getByRole('link', { name }).click();
 

@@ -10,6 +10,8 @@ interface Spot {
 export interface Seen {
   vertices: Spot[];
   openEdges: (Spot & { mirrored: boolean })[];
+  innerEdges: Spot[];
+  faceMiddles: Spot[];
   faces: number;
 }
 
@@ -76,3 +78,12 @@ export async function drag(
 export const faces = (page: Page): ReturnType<Page['getByTestId']> => page.getByTestId('faces');
 export const saved = (page: Page): Promise<void> =>
   expect(page.getByText(/^Saved today/)).toBeVisible({ timeout: 20_000 });
+
+/** Four clicks round a place. */
+export async function layQuad(page: Page, at: { x: number; y: number }, half: number): Promise<void> {
+  for (const [dx, dy] of [[-1, -1], [1, -1], [1, 1], [-1, 1]]) await page.mouse.click(at.x + dx * half, at.y + dy * half, { delay: 20 }); // prettier-ignore
+}
+
+export async function front(page: Page): Promise<void> {
+  await page.getByRole('group', { name: 'View from' }).getByRole('button', { name: 'Front' }).click();
+}

@@ -11,6 +11,15 @@ export const STAGES = ['gather', 'lay', 'flow', 'trim', 'prove', 'ship'] as cons
 export type Stage = (typeof STAGES)[number];
 export const StageSchema = z.enum(STAGES);
 
+const Ids = z.array(z.int().check(z.minimum(0)));
+export const SavedPick = z.object({
+  name: z.string().check(z.minLength(1), z.maxLength(80)),
+  vertices: Ids,
+  edges: Ids,
+  faces: Ids,
+});
+export type SavedPick = z.infer<typeof SavedPick>;
+
 export const AssetSettings = z.object({
   /** what one unit of the file means */
   unit: z.enum(UNIT_NAMES),
@@ -30,6 +39,8 @@ export const AssetSettings = z.object({
   seenHeight: z.number().check(z.minimum(8), z.maximum(8192)),
   /** faces */
   budget: z.int().check(z.minimum(1), z.maximum(10_000_000)),
+  /** selections kept by name; elements that are gone by now are left out when one is taken up again */
+  picks: z._default(z.array(SavedPick).check(z.maxLength(200)), []),
 });
 export type AssetSettings = z.infer<typeof AssetSettings>;
 
@@ -43,4 +54,5 @@ export const DEFAULT_SETTINGS: AssetSettings = {
   purpose: 'bends',
   seenHeight: 400,
   budget: 2000,
+  picks: [],
 };

@@ -1,5 +1,6 @@
 import type { ReactNode } from 'react';
 import styled, { useTheme } from 'styled-components';
+import { FLOW_GLYPHS } from './flowGlyphs';
 
 const corners = (n: number, turn: number): string =>
   Array.from({ length: n }, (_, i) => {
@@ -40,6 +41,7 @@ const Glyph = styled.svg`
 `;
 /** One glyph a tool: a small before (dashed) and after of what it does. */
 const PATHS: Record<string, ReactNode> = {
+  ...FLOW_GLYPHS,
   quad: (
     <>
       <path d="M4 5 16 4 15 16 5 15Z" />

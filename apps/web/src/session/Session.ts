@@ -12,21 +12,22 @@ import {
   EMPTY_SELECTION,
   isEmptyDelta,
   liveSelection,
-  noneTouched,
   type PolyMesh,
   touchedElements,
   type Delta,
   type Selection,
 } from '@half-loop/core/mesh';
-import { runOperator, type Operator, type Outcome } from '@half-loop/core/ops';
+import { runOperator, type Form, type Ground, type Operator, type Outcome } from '@half-loop/core/ops';
 import type { SculptSurface } from '@half-loop/core/surface';
 import type * as z from 'zod/mini';
 import { AutoSave } from './AutoSave';
 import { DistanceWatch } from './DistanceWatch';
 import { Drag } from './Drag';
 import { Emitter } from './Emitter';
+import { Idle } from './Idle';
+import type { Latest } from './Latest';
 import type { LogHead, SessionLog } from './SessionLog';
-import type { Step, StepPatch } from './Step';
+import { applyPatches, type Step, type StepPatch } from './Step';
 import { planeOf, summaryOf } from './summary';
 
 /** A line to the user: what could not be done, or what was. */
@@ -47,6 +48,9 @@ export class Session {
   readonly distance: DistanceWatch;
   selection: Selection = EMPTY_SELECTION;
   notice: Notice | null = null;
+  latest: Latest | null = null;
+  /** what points stick to while operators move them; how the asset is worked on decides */
+  form: () => Form | null = () => null;
   private readonly recent = new Map<number, Step>();
   private head: LogHead;
   private busy: Promise<void> = Promise.resolve();
@@ -81,6 +85,9 @@ export class Session {
   get plane(): MirrorPlane | null {
     return planeOf(this.document);
   }
+  get ground(): Ground {
+    return { plane: this.plane, form: this.form() };
+  }
   get steps(): { titles: LogHead['titles']; position: number } {
     return this.head;
   }
@@ -97,36 +104,65 @@ export class Session {
   ): Outcome | null {
     this.openDrag?.cancel();
     try {
-      const { delta, ...outcome } = runOperator(this.mesh, op, selection, params);
-      this.keepMeshStep(delta, outcome);
+      const { delta, ...outcome } = runOperator(this.mesh, op, selection, params, this.ground);
+      this.keepMeshStep(delta, outcome, { op: op as unknown as Operator, selection, params: params as object });
       return outcome;
     } catch (error) {
-      if (!(error instanceof TopologyError)) throw error;
-      this.say({ kind: 'refused', text: error.message });
+      this.refused(error);
       return null;
     }
+  }
+
+  /** Runs the latest step again with other settings, in its place; a refusal leaves it as it was. */
+  adjust(params: object): void {
+    const { latest } = this;
+    const step = latest && this.recent.get(latest.seq);
+    const delta = step?.meshes?.[0].delta;
+    if (!latest || !delta || latest.seq !== this.head.position - 1 || this.canRedo) return;
+    const touched = touchedElements(this.mesh, delta.columns);
+    this.mesh.apply(delta, 'backward');
+    touchedElements(this.mesh, delta.columns, touched);
+    try {
+      const { delta: other, ...outcome } = runOperator(this.mesh, latest.op, latest.selection, params, this.ground);
+      this.events.emit('mesh', touched);
+      this.keepMeshStep(other, outcome, { ...latest, params }, latest.seq);
+    } catch (error) {
+      this.mesh.apply(delta, 'forward');
+      this.events.emit('mesh', touched);
+      this.refused(error);
+    }
+  }
+
+  private refused(error: unknown): void {
+    if (!(error instanceof TopologyError)) throw error;
+    this.say({ kind: 'refused', text: error.message });
   }
 
   /** Begins a drag: operators run in preview until it is committed as one step, or cancelled. */
   drag(): Drag {
     this.openDrag?.cancel();
-    const drag = new Drag(this.mesh, {
+    const drag = new Drag(this.mesh, this.ground, {
       touched: (touched) => this.events.emit('mesh', touched),
-      committed: (delta, outcome) => this.keepMeshStep(delta, outcome),
+      committed: (delta, outcome, made) => this.keepMeshStep(delta, outcome, made),
       closed: () => (this.openDrag = null),
     });
     this.openDrag = drag;
     return drag;
   }
 
-  private keepMeshStep(delta: Delta, { selection, report }: Outcome): void {
+  private keepMeshStep(
+    delta: Delta,
+    outcome: Outcome,
+    made: Omit<Latest, 'seq' | 'report'>,
+    seq = this.head.position,
+  ): void {
+    const { selection, report } = outcome;
     this.events.emit('mesh', touchedElements(this.mesh, delta.columns));
-    if (isEmptyDelta(delta)) return;
-    const pieceId = this.document.pieces[0].id;
-    this.keep(report.sentence, {
-      meshes: [{ pieceId, delta }],
-      selection: { before: this.selection, after: selection },
-    });
+    if (isEmptyDelta(delta)) return this.say({ kind: 'done', text: `${report.sentence}: all was so already.` });
+    const meshes = [{ pieceId: this.document.pieces[0].id, delta }];
+    const before = (seq < this.head.position ? this.recent.get(seq)?.selection.before : undefined) ?? this.selection;
+    this.keep(report.sentence, { meshes, selection: { before, after: selection } }, seq);
+    this.latest = { ...made, seq, report };
     this.select(selection);
   }
 
@@ -200,6 +236,7 @@ export class Session {
   /** Undoes or redoes up to a place in the history. Steps run one after the other, also when called quickly. */
   goTo(target: () => number): Promise<void> {
     this.openDrag?.cancel();
+    this.latest = null;
     this.busy = this.busy.then(async () => {
       const to = Math.max(0, Math.min(this.head.titles.length, target()));
       while (this.head.position !== to) {
@@ -207,10 +244,7 @@ export class Session {
         const seq = forward ? this.head.position : this.head.position - 1;
         const step = this.recent.get(seq) ?? (await this.log.step(seq));
         if (!step)
-          return this.say({
-            kind: 'refused',
-            text: 'That step is not in this browser any more, so it cannot be undone.',
-          });
+          return this.say({ kind: 'refused', text: 'That step is not in this browser any more; it cannot be undone.' });
         this.apply(step, forward);
         this.write({ position: forward ? seq + 1 : seq, stamp: this.head.stamp + 1 });
       }
@@ -224,16 +258,7 @@ export class Session {
   apply(step: StepPatch, forward: boolean): void {
     const way = forward ? 'after' : 'before';
     if (step.whole) this.become(step.whole[way]);
-    const touched = noneTouched();
-    for (const { pieceId, delta } of step.meshes ?? []) {
-      const mesh = this.document.pieces.find((p) => p.id === pieceId)?.mesh;
-      if (!mesh) continue;
-      touchedElements(mesh, delta.columns, touched);
-      mesh.apply(delta, forward ? 'forward' : 'backward');
-      touchedElements(mesh, delta.columns, touched);
-    }
-    if (step.settings) this.document.settings = step.settings[way];
-    if (step.done) this.document.done = step.done[way];
+    const touched = applyPatches(this.document, step, forward);
     if (step.meshes) this.events.emit('mesh', touched);
     if (step.settings || step.done) this.events.emit('settings', undefined);
     this.select(liveSelection(this.mesh, step.selection[way]));
@@ -247,6 +272,7 @@ export class Session {
 
   private keep(name: string, patch: StepPatch, seq = this.head.position): void {
     const step: Step = { name, at: Date.now(), ...patch };
+    this.latest = null;
     for (const known of this.recent.keys()) if (known >= seq || known < seq - IN_MEMORY) this.recent.delete(known);
     this.recent.set(seq, step);
     const cutsSnapshot = seq < this.head.snapshotPosition;
@@ -262,7 +288,7 @@ export class Session {
     void this.log
       .write(head, { seq, step }, cutsSnapshot ? this.encodeAfterStep() : undefined)
       .catch(() => this.logFailed());
-    this.scheduleSnapshot();
+    if (this.head.position - this.head.snapshotPosition >= 25) this.snapshots.ask();
     this.say(null);
     this.events.emit('history', undefined);
     this.autoSave.poke();
@@ -279,22 +305,15 @@ export class Session {
   }
 
   private logFailed(): void {
-    this.say({
-      kind: 'refused',
-      text: 'This browser does not let me keep unsaved work; it is saved on the server only.',
-    });
+    const text = 'This browser does not let me keep unsaved work; it is saved on the server only.';
+    this.say({ kind: 'refused', text });
   }
 
-  private snapshotTimer: ReturnType<typeof setTimeout> | null = null;
-  private scheduleSnapshot(): void {
-    if (this.snapshotTimer || this.head.position - this.head.snapshotPosition < 25) return;
-    this.snapshotTimer = setTimeout(() => {
-      this.snapshotTimer = null;
-      if (this.mesh.inTransaction) return this.scheduleSnapshot();
-      this.head = { ...this.head, snapshotPosition: this.head.position };
-      void this.log.write(this.head, undefined, this.encode()).catch(() => this.logFailed());
-    }, 1500);
-  }
+  private readonly snapshots = new Idle(1500, () => {
+    if (this.mesh.inTransaction) return this.snapshots.ask();
+    this.head = { ...this.head, snapshotPosition: this.head.position };
+    void this.log.write(this.head, undefined, this.encode()).catch(() => this.logFailed());
+  });
 
   /** After a conflict: go on from the server's revision with this document. */
   rebase(revision: number): void {
@@ -306,6 +325,6 @@ export class Session {
     this.openDrag?.cancel();
     this.autoSave.stop();
     this.distance.stop();
-    if (this.snapshotTimer) clearTimeout(this.snapshotTimer);
+    this.snapshots.stop();
   }
 }

@@ -1,5 +1,5 @@
-import type { AssetSettings, Stage } from '@half-loop/contract';
-import type { Delta, Selection } from '@half-loop/core/mesh';
+import type { AssetDocument, AssetSettings, Stage } from '@half-loop/contract';
+import { noneTouched, touchedElements, type Delta, type Selection, type Touched } from '@half-loop/core/mesh';
 
 /** What a step changed, both ways; a step holds any of these together. */
 export interface StepPatch {
@@ -19,3 +19,19 @@ export interface Step extends StepPatch {
 }
 
 export type StepTitle = Pick<Step, 'name' | 'at'>;
+
+/** Puts a step's meshes, settings and stages into a document, one way; says what of the meshes it reached. */
+export function applyPatches(document: AssetDocument, step: StepPatch, forward: boolean): Touched {
+  const way = forward ? 'after' : 'before';
+  const touched = noneTouched();
+  for (const { pieceId, delta } of step.meshes ?? []) {
+    const mesh = document.pieces.find((p) => p.id === pieceId)?.mesh;
+    if (!mesh) continue;
+    touchedElements(mesh, delta.columns, touched);
+    mesh.apply(delta, forward ? 'forward' : 'backward');
+    touchedElements(mesh, delta.columns, touched);
+  }
+  if (step.settings) document.settings = step.settings[way];
+  if (step.done) document.done = step.done[way];
+  return touched;
+}

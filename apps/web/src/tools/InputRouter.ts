@@ -8,7 +8,7 @@ const STEP_PX = 8;
 type Gesture =
   | { name: 'none' }
   | { name: 'pressed'; x: number; y: number; hit: Hit; press: Press; takes: boolean }
-  | { name: 'tool' }
+  | { name: 'tool'; tool: Tool }
   | { name: 'orbit' | 'pan'; x: number; y: number; moved: number };
 
 /**
@@ -23,12 +23,18 @@ export class InputRouter {
   cursor: { x: number; y: number } | null = null;
   private keyDrag = false;
   private lastAt: { x: number; y: number } | null = null;
+  /** digits typed into the open drag */
+  private digits = '';
 
   constructor(
     private readonly element: HTMLElement,
     private readonly scene: SceneView,
     private readonly tool: () => Tool,
+    /** takes a drag that begins on the background with Shift held */
+    private readonly lasso: () => Tool,
     private readonly changed: () => void,
+    /** a right click that does not drag */
+    private readonly menu: (hit: Hit) => void,
   ) {}
 
   /** Where the pointer, or the cursor that stands in for it, is; pixels. */
@@ -76,7 +82,7 @@ export class InputRouter {
     if (e.button === 1 || (e.button === 2 && e.shiftKey)) this.gesture = { name: 'pan', x, y, moved: 0 };
     else if (e.button === 2) this.gesture = { name: 'orbit', x, y, moved: 0 };
     else if (e.button === 0 && e.pointerType !== 'mouse')
-      this.press(x, y, e.shiftKey, this.soonAgain(x, y, e.timeStamp));
+      this.press(x, y, e, this.soonAgain(x, y, e.timeStamp), e.pointerType === 'pen' ? e.pressure : 1);
     this.changed();
   }
 
@@ -84,7 +90,7 @@ export class InputRouter {
   private mousePressed(e: MouseEvent): void {
     if (e.button !== 0 || this.gesture.name !== 'none') return;
     const { x, y } = this.at(e);
-    this.press(x, y, e.shiftKey, e.detail === 2);
+    this.press(x, y, e, e.detail === 2, 1);
     this.changed();
   }
 
@@ -96,8 +102,14 @@ export class InputRouter {
     return soon;
   }
 
-  private press(x: number, y: number, shift: boolean, second: boolean): void {
-    const press = { shift, second };
+  private press(
+    x: number,
+    y: number,
+    { shiftKey: shift, altKey: alt }: MouseEvent,
+    second: boolean,
+    pressure: number,
+  ): void {
+    const press = { shift, second, alt, pressure };
     const hit = this.scene.picker.hit(x, y);
     this.tool().hover(hit);
     this.gesture = { name: 'pressed', x, y, hit, press, takes: this.tool().wantsDrag(hit, press) };
@@ -110,16 +122,16 @@ export class InputRouter {
     requestAnimationFrame(() => {
       const event = this.pending;
       this.pending = null;
-      if (event) this.move(this.at(event));
+      if (event) this.move(this.at(event), event);
     });
   }
 
-  private move({ x, y }: { x: number; y: number }): void {
+  private move({ x, y }: { x: number; y: number }, e?: PointerEvent): void {
     this.lastAt = { x, y };
     const g = this.gesture;
     if (g.name === 'none') this.tool().hover(this.scene.picker.hit(x, y));
-    else if (g.name === 'tool') this.tool().drag(this.scene.picker.hit(x, y));
-    else if (g.name === 'pressed') this.perhapsDrag(g, x, y);
+    else if (g.name === 'tool') g.tool.drag(this.heldHit(x, y, e));
+    else if (g.name === 'pressed') this.perhapsDrag(g, x, y, e);
     else {
       const [dx, dy] = [x - g.x, y - g.y];
       if (g.name === 'orbit') this.scene.camera.orbit(dx, dy);
@@ -130,12 +142,20 @@ export class InputRouter {
     this.changed();
   }
 
-  private perhapsDrag(g: Gesture & { name: 'pressed' }, x: number, y: number): void {
+  /** What lies under a pixel, with the pen's pressure and whether Ctrl is held. */
+  private heldHit(x: number, y: number, e?: PointerEvent): Hit {
+    const hit = this.scene.picker.hit(x, y);
+    return { ...hit, pressure: e?.pointerType === 'pen' ? e.pressure : undefined, catching: e?.ctrlKey === true };
+  }
+
+  private perhapsDrag(g: Gesture & { name: 'pressed' }, x: number, y: number, e?: PointerEvent): void {
     if (Math.hypot(x - g.x, y - g.y) < DRAG_PX) return;
-    if (g.takes) {
-      this.gesture = { name: 'tool' };
-      this.tool().dragStart(g.hit, g.press);
-      this.tool().drag(this.scene.picker.hit(x, y));
+    const tool = g.takes ? this.tool() : g.press.shift ? this.lasso() : null;
+    if (tool) {
+      this.gesture = { name: 'tool', tool };
+      this.digits = '';
+      tool.dragStart(g.hit, g.press);
+      tool.drag(this.heldHit(x, y, e));
     } else {
       this.gesture = { name: 'orbit', x: g.x, y: g.y, moved: 0 };
       this.move({ x, y });
@@ -145,19 +165,20 @@ export class InputRouter {
   private up(e: PointerEvent): void {
     if (this.pending) {
       this.pending = null;
-      this.move(this.at(e));
+      this.move(this.at(e), e);
     }
     const g = this.gesture;
     this.gesture = { name: 'none' };
     if (g.name === 'pressed') this.tool().click(g.hit, g.press);
-    if (g.name === 'tool') this.tool().dragEnd();
+    if (g.name === 'tool') g.tool.dragEnd();
+    if (g.name === 'orbit' && g.moved < DRAG_PX && e.button === 2) this.menu(this.scene.picker.hit(g.x, g.y));
     this.changed();
   }
 
   private lost(): void {
-    const wasTool = this.gesture.name === 'tool';
+    const g = this.gesture;
     this.gesture = { name: 'none' };
-    if (wasTool) this.tool().cancel();
+    if (g.name === 'tool') g.tool.cancel();
     this.changed();
   }
 
@@ -220,6 +241,7 @@ export class InputRouter {
       this.tool().dragEnd();
     } else if (shift && this.tool().wantsDrag(hit, press)) {
       this.keyDrag = true;
+      this.digits = '';
       this.tool().dragStart(hit, press);
     } else {
       this.tool().click(hit, { shift, second: this.soonAgain(x, y, time) });
@@ -244,10 +266,23 @@ export class InputRouter {
     this.tool().hover(this.scene.picker.hit(next.x, next.y));
   }
 
+  /** A key while a drag is open: digits go into the drag first. True when it was one. */
+  typeInto(key: string): boolean {
+    const tool = this.gesture.name === 'tool' ? this.gesture.tool : this.keyDrag ? this.tool() : null;
+    if (!tool?.typed || !/^[\d.-]$|^Backspace$/.test(key)) return false;
+    this.digits = key === 'Backspace' ? this.digits.slice(0, -1) : this.digits + key;
+    const value = Number(this.digits);
+    tool.typed(this.digits === '' || !Number.isFinite(value) ? null : value);
+    this.changed();
+    return true;
+  }
+
   /** Esc: the tool lets go first, then the cursor goes. */
   escape(): void {
     this.keyDrag = false;
-    if (!this.tool().cancel()) this.cursor = null;
+    const g = this.gesture;
+    if (g.name === 'tool') this.gesture = { name: 'none' };
+    if (!(g.name === 'tool' ? g.tool : this.tool()).cancel()) this.cursor = null;
     this.changed();
   }
 }

@@ -1,12 +1,13 @@
-import { EMPTY_SELECTION, type Selection } from '@half-loop/core/mesh';
-import { border, connected, loop, runQuery } from '@half-loop/core/select';
+import { EMPTY_SELECTION } from '@half-loop/core/mesh';
 import { MODEL_COLOURS, NO_OVERLAY, type ElementHit, type Hit, type Overlay } from '../viewport';
 import { seenPoint } from './placing';
+import { mergedSelection, oneElement, toggledSelection, walkOf, wholeOf } from './selecting';
 import type { Press, Tool, ToolHost } from './Tool';
 
-const LIST = { vertex: 'vertices', edge: 'edges', face: 'faces' } as const;
-
-/** Select: click an element, Shift adds or takes away; a second press takes the loop, the border, or all that hangs together. */
+/**
+ * Select: click an element, Shift adds or takes away; a second press takes the loop, the border, or all that hangs together,
+ * with Alt the ring or strip. The walk that a second press would take shows as a thin line.
+ */
 export class SelectTool implements Tool {
   readonly name = 'select';
   private hovered: ElementHit | null = null;
@@ -14,27 +15,33 @@ export class SelectTool implements Tool {
   constructor(private readonly host: ToolHost) {}
 
   hint(): string {
-    return 'Click a point, edge or face. Shift adds or takes away. A second press takes the whole loop or border, or all faces that hang together. Delete deletes.';
+    if (this.host.view.now.selectionLocked) return 'What is picked is locked. Unlock it to pick something else.';
+    return 'Click a point, edge or face. Shift adds or takes away. A second press takes the whole loop or border (Alt: the ring), or all faces that hang together. Delete deletes.';
   }
   hover(hit: Hit | null): void {
     this.hovered = hit?.element ?? null;
+    const e = this.hovered;
+    this.host.tell(e?.kind === 'edge' ? walkOf(this.host.session.mesh, e.id, false).words : null);
     this.draw();
   }
   wantsDrag(): boolean {
     return false;
   }
-  click(hit: Hit, { shift, second }: Press): void {
-    const { session } = this.host;
+  click(hit: Hit, { shift, second, alt }: Press): void {
+    const { session, view } = this.host;
+    if (view.now.selectionLocked) return;
     if (!hit.element) {
       if (!shift) session.select(EMPTY_SELECTION);
       return;
     }
-    const picked = second
-      ? this.whole(hit.element)
-      : { ...EMPTY_SELECTION, [LIST[hit.element.kind]]: [hit.element.id] };
-    session.select(
-      shift && !second ? toggled(session.selection, hit.element) : shift ? merged(session.selection, picked) : picked,
-    );
+    const across = alt === true;
+    const whole = second || across;
+    const picked = whole ? wholeOf(session.mesh, hit.element, across) : oneElement(hit.element);
+    if (!shift) session.select(picked);
+    else
+      session.select(
+        whole ? mergedSelection(session.selection, picked) : toggledSelection(session.selection, hit.element),
+      );
     this.draw();
   }
   dragStart(): void {}
@@ -47,20 +54,14 @@ export class SelectTool implements Tool {
     return false;
   }
   cancel(): boolean {
-    const { session } = this.host;
+    const { session, view } = this.host;
     const { vertices, edges, faces } = session.selection;
-    const had = vertices.length + edges.length + faces.length > 0;
+    const had = vertices.length + edges.length + faces.length > 0 && !view.now.selectionLocked;
     if (had) session.select(EMPTY_SELECTION);
     this.hovered = null;
+    this.host.tell(null);
     this.draw();
     return had;
-  }
-
-  private whole({ kind, id }: ElementHit): Selection {
-    const { mesh } = this.host.session;
-    const one = { ...EMPTY_SELECTION, [LIST[kind]]: [id] };
-    if (kind !== 'edge') return runQuery(mesh, connected, one, {});
-    return runQuery(mesh, mesh.isBorderEdge(id) ? border : loop, one, {});
   }
 
   private draw(): void {
@@ -71,18 +72,12 @@ export class SelectTool implements Tool {
       overlay.points = [
         { at: seenPoint(this.host, mesh.point(e.id), e.mirrored), colour: MODEL_COLOURS.pointed, size: 13, shape: 0 },
       ];
-    if (e?.kind === 'edge') overlay.pointedEdges = [e.id];
+    if (e?.kind === 'edge' && mesh.hasEdge(e.id)) {
+      overlay.pointedEdges = [e.id];
+      const seen = (v: number): [number, number, number] => [...seenPoint(this.host, mesh.point(v), e.mirrored)] as [number, number, number]; // prettier-ignore
+      overlay.lines = walkOf(mesh, e.id, false).edges.map((w) => ({ a: seen(mesh.origin(2 * w)), b: seen(mesh.target(2 * w)), colour: MODEL_COLOURS.pointed, width: 1.6 })); // prettier-ignore
+    }
     if (e?.kind === 'face') overlay.pointedFace = e.id;
     this.host.draw(overlay);
   }
-}
-
-function toggled(selection: Selection, { kind, id }: ElementHit): Selection {
-  const list = selection[LIST[kind]];
-  return { ...selection, [LIST[kind]]: list.includes(id) ? list.filter((x) => x !== id) : [...list, id] };
-}
-
-function merged(a: Selection, b: Selection): Selection {
-  const join = (x: readonly number[], y: readonly number[]): number[] => [...new Set([...x, ...y])];
-  return { vertices: join(a.vertices, b.vertices), edges: join(a.edges, b.edges), faces: join(a.faces, b.faces) };
 }

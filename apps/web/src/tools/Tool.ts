@@ -4,6 +4,9 @@ import type { Hit, Overlay, SceneView, ViewState } from '../viewport';
 /** Held keys and repetition that change what a press means. */
 export interface Press {
   shift: boolean;
+  /** 0 to 1, of a pen; 1 of everything else */
+  pressure?: number;
+  alt?: boolean;
   /** the second press on the same place within a moment */
   second: boolean;
 }
@@ -15,6 +18,14 @@ export interface ToolHost {
   scene: SceneView;
   /** weld distance, file units */
   weldWithin(): number;
+  /** a tool's card's settings, by the name of the operator or tool */
+  settings(name: string): Record<string, unknown>;
+  /** a few words beside the pointer, such as a fraction or a distance; null takes them away */
+  tell(text: string | null): void;
+  /** the outline of a box or lasso, pixels of the view; null takes it away */
+  outline(points: readonly { x: number; y: number }[] | null): void;
+  /** a length with the asset's unit */
+  length(fileUnits: number): string;
   draw(overlay: Overlay): void;
 }
 
@@ -36,6 +47,8 @@ export interface Tool {
   finish(): boolean;
   /** Esc, another tool, a lost pointer: lets go. True when there was something. */
   cancel(): boolean;
+  /** Digits typed while a drag is open, in place of how far the pointer went; null when the drag leads again. */
+  typed?(value: number | null): void;
   /** Backspace: one step back inside the tool. True when there was something. */
   stepBack(): boolean;
 }

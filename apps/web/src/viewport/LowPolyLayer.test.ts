@@ -11,6 +11,7 @@ const nothing: Emphasis = {
   pointed: { edges: new Set(), face: null },
 };
 const colours: LowPolyLayer['colours'] = {
+  edge: () => null,
   face: () => [0.5, 0.5, 0.5],
   ink: [0, 0, 0],
   border: [0, 0, 0.2],

@@ -17,6 +17,8 @@ export interface LowPolyColours {
   border: Srgb;
   picked: Srgb;
   pointed: Srgb;
+  /** an edge's own colour under the present lens; null: as edges are */
+  edge(edge: number): Srgb | null;
 }
 export interface Emphasis {
   picked: { vertices: ReadonlySet<number>; edges: ReadonlySet<number>; faces: ReadonlySet<number> };
@@ -63,6 +65,11 @@ export class LowPolyLayer {
     this.geometry.setDrawRange(0, 0);
   }
 
+  /** The faces can be left away while something finer stands for them; the edges stay. */
+  showFaces(isShown: boolean): void {
+    for (const group of [this.own, this.mirror]) group.children[0].visible = isShown;
+  }
+
   /** Draws everything anew: another document, lens or theme. */
   rebuild(mesh: PolyMesh, plane: MirrorPlane | null): void {
     for (const f of [...this.slotsOf.keys()]) this.clearFace(f);
@@ -107,14 +114,10 @@ export class LowPolyLayer {
     const { picked, pointed } = this.emphasis();
     const open = mesh.isLooseEdge(e) || (mesh.isBorderEdge(e) && !isMidlineEdge(mesh, e, plane));
     const isPicked = picked.edges.has(e);
-    const colour = pointed.edges.has(e)
-      ? this.colours.pointed
-      : isPicked
-        ? this.colours.picked
-        : open
-          ? this.colours.border
-          : this.colours.ink;
-    const width = pointed.edges.has(e) || isPicked ? 3.4 : open ? 2.2 : 1.3;
+    const own = this.colours.edge(e);
+    const { pointed: lit, picked: plum, border, ink } = this.colours;
+    const colour = pointed.edges.has(e) ? lit : isPicked ? plum : (own ?? (open ? border : ink));
+    const width = pointed.edges.has(e) || isPicked ? 3.4 : own ? 2.8 : open ? 2.2 : 1.3;
     this.lines.set(e, mesh.point(mesh.origin(2 * e)), mesh.point(mesh.target(2 * e)), colour, width);
   }
 

@@ -31,6 +31,10 @@ export interface Hit {
   view: ViewPoint;
   direction: Vec3;
   element: ElementHit | null;
+  /** of a pen, 0 to 1 */
+  pressure?: number;
+  /** the key that makes drags catch is held */
+  catching?: boolean;
   landing: { point: Vec3; normal: Vec3 } | null;
 }
 
@@ -73,6 +77,17 @@ export class Picker {
     const px = this.camera.pixelSize(1);
     const landing = this.landing(view, direction, px * REACH_PX);
     return { x, y, view, direction, element: this.element(view, direction, px), landing };
+  }
+
+  /** Where the pointer meets the low-poly, or its mirror image, in sight. */
+  onLowPoly({ view, direction }: Hit): { point: Vec3; face: number; mirrored: boolean } | null {
+    const { plane } = this.session;
+    const own = this.grid.raycast(view.eye, direction);
+    const image = plane ? this.grid.raycast(mirrored(view.eye, plane), directionAcross(direction, plane)) : null;
+    const isImage = image !== null && (own === null || image.distance < own.distance);
+    const first = isImage ? image : own;
+    if (!first) return null;
+    return { point: addScaled(view.eye, direction, first.distance), face: first.face, mirrored: isImage };
   }
 
   /** Where a point of file space is seen. */

@@ -2,15 +2,16 @@ import { Group, Matrix4, type PerspectiveCamera, Vector3 } from 'three';
 import { axisIndex, boxOf, placementOf, toPlaced, type Box, type Placement, type Vec3 } from '@half-loop/core/math';
 import type { Touched } from '@half-loop/core/mesh';
 import type { Session } from '../session';
-import { distanceColour, niceCeil, UNMEASURED } from './distanceScale';
+import { niceCeil } from './distanceScale';
+import { LensPaint } from './LensPaint';
 import { LineSet } from './LineSet';
 import { LowPolyLayer, type Emphasis } from './LowPolyLayer';
 import { lineMaterial, pointMaterial, type Srgb } from './materials';
 import { MODEL_COLOURS } from './modelColours';
 import { Picker } from './Picker';
 import { PointSet, type Mark } from './PointSet';
-import { poleMarks } from './poleMarks';
 import { SculptLayer } from './SculptLayer';
+import { SubdivisionLayer } from './SubdivisionLayer';
 import { ViewCamera } from './ViewCamera';
 import { workPlaneLines } from './workPlaneLines';
 import type { ViewState } from './ViewState';
@@ -25,7 +26,7 @@ export interface Overlay {
 }
 export const NO_OVERLAY: Overlay = { points: [], lines: [], pointedEdges: [], pointedFace: null };
 
-/** Draws a session. Plain three.js: nothing here is React state, and a frame is drawn only when `invalidate` is called. */
+/** Draws a session. Plain three.js, no React state; a frame only when `invalidate` is called. */
 export class SceneView {
   readonly root = new Group();
   readonly camera = new ViewCamera();
@@ -33,6 +34,8 @@ export class SceneView {
   private readonly content = new Group();
   private readonly lowPoly: LowPolyLayer;
   private readonly sculpt: SculptLayer | null;
+  private readonly finer = new SubdivisionLayer();
+  readonly paint: LensPaint;
   private readonly lines = new LineSet();
   private readonly planeGrid = new LineSet();
   private readonly planeMaterial = lineMaterial(true);
@@ -46,7 +49,6 @@ export class SceneView {
     picked: { vertices: new Set(), edges: new Set(), faces: new Set() },
     pointed: { edges: new Set(), face: null },
   };
-  private range = 1;
   private readonly ending = new AbortController();
 
   constructor(
@@ -54,6 +56,7 @@ export class SceneView {
     readonly view: ViewState,
     readonly invalidate: () => void,
   ) {
+    this.paint = new LensPaint(session, view);
     this.placement = this.placementNow();
     this.picker = new Picker(session, this.camera, view, () => this.placement);
     this.lowPoly = new LowPolyLayer(this.colours(), () => this.emphasis);
@@ -63,10 +66,18 @@ export class SceneView {
     const [lineMat, pointMat, poleMat] = this.overlayMaterials;
     const overlayLines = this.lines.mesh(lineMat),
       overlayMarks = this.marks.points(pointMat),
-      poleMarks = this.poles.points(poleMat);
-    [overlayLines.renderOrder, overlayMarks.renderOrder, poleMarks.renderOrder] = [5, 6, 4];
+      polePoints = this.poles.points(poleMat);
+    [overlayLines.renderOrder, overlayMarks.renderOrder, polePoints.renderOrder] = [5, 6, 4];
     const grid = this.planeGrid.mesh(this.planeMaterial);
-    this.content.add(grid, this.lowPoly.own, this.lowPoly.mirror, overlayLines, overlayMarks, poleMarks);
+    this.content.add(
+      this.finer.group,
+      grid,
+      this.lowPoly.own,
+      this.lowPoly.mirror,
+      overlayLines,
+      overlayMarks,
+      polePoints,
+    );
     this.listen();
     void this.sculpt?.lighten(this.ending.signal).then((standInTriangles) => {
       if (standInTriangles !== null) this.view.set({ standInTriangles });
@@ -79,12 +90,13 @@ export class SceneView {
   dispose(): void {
     this.ending.abort();
     this.sculpt?.dispose();
+    this.finer.dispose();
     this.stops.forEach((stop) => stop());
   }
 
   private listen(): void {
     const { events } = this.session;
-    let lens = this.view.now.lens;
+    let { lens, subdivision } = this.view.now;
     let drawnPlane = JSON.stringify(this.session.plane);
     this.stops.push(
       events.on('mesh', (touched) => this.meshChanged(touched)),
@@ -104,8 +116,9 @@ export class SceneView {
       events.on('selection', () => this.emphasize()),
       events.on('distance', () => this.view.now.lens === 'distance' && this.retint()),
       this.view.subscribe(() => {
+        if (subdivision !== this.view.now.subdivision) this.finer.changed();
         if (lens !== this.view.now.lens) this.rebuild();
-        lens = this.view.now.lens;
+        ({ lens, subdivision } = this.view.now);
         this.applySettings();
         this.invalidate();
       }),
@@ -114,13 +127,16 @@ export class SceneView {
 
   private meshChanged(touched: Touched): void {
     this.picker.update(touched);
+    this.finer.changed();
+    if (this.view.now.lens === 'loops') return this.rebuild();
     this.lowPoly.update(this.session.mesh, touched, this.session.plane);
     if (this.view.now.lens === 'poles') this.showPoles();
     this.invalidate();
   }
 
   private rebuild(): void {
-    this.range = this.distanceRange();
+    this.finer.changed();
+    this.paint.refresh();
     this.lowPoly.rebuild(this.session.mesh, this.session.plane);
     this.showPoles();
     this.invalidate();
@@ -128,13 +144,9 @@ export class SceneView {
 
   // ---- colours ----------------------------------------------------------------------------------
   private colours(): LowPolyLayer['colours'] {
-    const glaze: Srgb = [0.44, 0.73, 0.69];
     return {
-      face: (f) => {
-        const { lens } = this.view.now;
-        if (lens === 'distance') return this.distanceTint(f);
-        return lens === 'poles' ? [0.8, 0.86, 0.83] : glaze;
-      },
+      face: (f) => this.paint.face(f),
+      edge: (e) => this.paint.edge(e),
       ink: [0.07, 0.22, 0.22],
       border: [0.02, 0.1, 0.12],
       picked: MODEL_COLOURS.picked,
@@ -142,21 +154,8 @@ export class SceneView {
     };
   }
 
-  private distanceTint(f: number): Srgb {
-    const d = this.session.distance.signedWorst(f);
-    return d === null ? UNMEASURED : distanceColour(d / this.range);
-  }
-
-  /** The distance at the ends of the scale, file units. */
-  distanceRange(): number {
-    const { surface, distance } = this.session;
-    if (!surface) return 1;
-    return niceCeil(Math.max(distance.summary?.worst ?? 0, surface.diagonal * 0.002));
-  }
-
   private retint(): void {
-    const range = this.distanceRange();
-    this.range = range;
+    this.paint.refresh();
     for (const f of this.session.mesh.faces()) this.lowPoly.tintFace(this.session.mesh, f);
     this.lowPoly.flush();
     this.invalidate();
@@ -208,7 +207,7 @@ export class SceneView {
   }
 
   private showPoles(): void {
-    this.poles.show(this.view.now.lens === 'poles' ? poleMarks(this.session.mesh, this.session.plane) : []);
+    this.poles.show(this.paint.marks());
   }
 
   /** Side of a cell of the work plane's grid, file units. */
@@ -240,29 +239,21 @@ export class SceneView {
     this.placement = this.placementNow();
     const [x, y, z] = this.placement.rotation;
     this.content.matrixAutoUpdate = false;
+    // prettier-ignore
     this.content.matrix.set(
-      x[0],
-      x[1],
-      x[2],
-      0,
-      y[0],
-      y[1],
-      y[2],
-      this.placement.lift,
-      z[0],
-      z[1],
-      z[2],
-      0,
-      0,
-      0,
-      0,
-      1,
+      x[0], x[1], x[2], 0,
+      y[0], y[1], y[2], this.placement.lift,
+      z[0], z[1], z[2], 0,
+      0, 0, 0, 1,
     );
     this.content.matrixWorldNeedsUpdate = true;
     this.lowPoly.mirror.visible = plane !== null;
     this.lowPoly.mirror.matrixAutoUpdate = false;
     if (plane) this.lowPoly.mirror.matrix.copy(mirrorMatrix(plane.axis, plane.offset));
     this.sculpt?.apply(settings.sculpt, this.view.throughNow);
+    const isFiner = this.view.now.subdivision > 0;
+    this.finer.show(isFiner);
+    this.lowPoly.showFaces(!isFiner);
     const lift = surface ? surface.diagonal * 0.022 : 0.02;
     this.lowPoly.faceMaterials.forEach((m, i) => {
       m.uniforms.uLift.value = lift;
@@ -291,6 +282,7 @@ export class SceneView {
     camera.up.set(...(this.camera.up as [number, number, number]));
     camera.lookAt(...(target as [number, number, number]));
     camera.updateProjectionMatrix();
+    this.finer.update(this.session.mesh, this.session.plane, this.view.now.subdivision);
     const lineMaterials = [...this.lowPoly.lineMaterials, this.overlayMaterials[0], this.planeMaterial];
     for (const m of lineMaterials) m.uniforms.uResolution.value.set(width, height);
     for (const m of this.overlayMaterials.slice(1)) m.uniforms.uRatio.value = ratio;

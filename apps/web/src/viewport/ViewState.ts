@@ -1,4 +1,4 @@
-export const LENSES = ['form', 'poles', 'distance'] as const;
+export const LENSES = ['form', 'loops', 'poles', 'distance', 'density', 'warp'] as const;
 export type Lens = (typeof LENSES)[number];
 export const VIEW_SIDES = ['front', 'back', 'left', 'right', 'top', 'under'] as const;
 export type ViewSide = (typeof VIEW_SIDES)[number];
@@ -19,6 +19,14 @@ export interface ViewSettings {
   /** file units; null: a share of the size */
   weldWithin: number | null;
   kind: 'any' | 'vertices' | 'edges' | 'faces';
+  /** a lasso or box takes what lies inside wholly, or all that it touches; what is hidden too, or only what is seen */
+  lasso: { shape: 'box' | 'lasso'; wholly: boolean; through: boolean };
+  /** what is picked stays picked, whatever is pressed */
+  selectionLocked: boolean;
+  /** what operators keep points on */
+  hold: 'sculpt' | 'own' | 'copy' | 'free';
+  /** levels of the subdivision that is shown instead of the faces; 0: none */
+  subdivision: 0 | 1 | 2 | 3;
   /** triangles of the stand-in that a big sculpt is drawn by; null while it is drawn itself */
   standInTriangles: number | null;
 }
@@ -33,6 +41,10 @@ const START: ViewSettings = {
   planeOffset: 0,
   weldWithin: null,
   kind: 'any',
+  lasso: { shape: 'box', wholly: true, through: false },
+  selectionLocked: false,
+  hold: 'free',
+  subdivision: 0,
   standInTriangles: null,
 };
 

@@ -13,11 +13,11 @@ const STYLE = {
 } as const;
 
 /** A shape at each pole, and at its mirror image. */
-export function poleMarks(mesh: PolyMesh, plane: MirrorPlane | null): Mark[] {
+export function poleMarks(mesh: PolyMesh, plane: MirrorPlane | null): (Mark & { vertex: number })[] {
   return polesOf(mesh, plane).flatMap((pole) => {
     const [hex, shape, size] = STYLE[poleKind(pole.valence)];
     const at = mesh.point(pole.vertex);
-    const mark: Mark = { at, colour: srgb(hex), size, shape };
+    const mark = { at, colour: srgb(hex), size, shape, vertex: pole.vertex };
     return plane && !pole.onPlane ? [mark, { ...mark, at: mirrored(at, plane) }] : [mark];
   });
 }

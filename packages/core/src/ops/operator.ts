@@ -83,6 +83,12 @@ export class Preview {
     }
   }
 
+  /** Runs the operator on top of the updates before it, as a brush does; it must not refuse half-way. */
+  extend<S extends z.ZodMiniType>(op: Operator<S>, selection: Selection, params: z.input<S>): Outcome {
+    this.last = op.run(this.mesh, liveSelection(this.mesh, selection), parseParams(op, params), this.ground);
+    return this.last;
+  }
+
   /** Keeps the last update; null when it was refused or never made. */
   commit(): (Outcome & { delta: Delta }) | null {
     if (!this.last) {

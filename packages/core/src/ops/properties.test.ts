@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import * as z from 'zod/mini';
+import type * as z from 'zod/mini';
 import { describe, expect, it } from 'vitest';
 import { TopologyError } from '../errors';
 import { seededRng, type Rng } from '../math';

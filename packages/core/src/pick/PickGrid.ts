@@ -251,6 +251,10 @@ function closestOnSegment(o: Vec3, d: Vec3, a: Vec3, b: Vec3): number {
 
 /** The place of segment a–b nearest to a ray: where a tool grabs an edge. */
 export function grabOnEdge(origin: Vec3, direction: Vec3, a: Vec3, b: Vec3): Vec3 {
-  const t = closestOnSegment(origin, normalize(direction), a, b);
+  const t = fractionOnEdge(origin, direction, a, b);
   return [a[0] + (b[0] - a[0]) * t, a[1] + (b[1] - a[1]) * t, a[2] + (b[2] - a[2]) * t];
 }
+
+/** How far along the segment a–b, 0 to 1, its point nearest to a ray lies. */
+export const fractionOnEdge = (origin: Vec3, direction: Vec3, a: Vec3, b: Vec3): number =>
+  closestOnSegment(origin, normalize(direction), a, b);

@@ -1,1 +1,2 @@
 export * from './PickGrid';
+export * from './DepthMap';

@@ -1,12 +1,14 @@
 import { createContext, use, useSyncExternalStore } from 'react';
 import { STAGES, UNITS } from '@half-loop/contract';
-import { deletePicked } from '@half-loop/core/ops';
 import { EMPTY_SELECTION } from '@half-loop/core/mesh';
+import { deletePicked, type Form } from '@half-loop/core/ops';
 import type { Session } from '../../session';
 import { InputRouter, TOOLS, type Tool, type ToolHost, type ToolName } from '../../tools';
-import { NO_OVERLAY, type SceneView, ViewState } from '../../viewport';
-import { STAGE_NAMES } from '../format';
+import { NO_OVERLAY, type Hit, type SceneView, ViewState } from '../../viewport';
+import { lengthText, STAGE_NAMES } from '../format';
+import { FormKeeper } from './FormKeeper';
 import { offerProbe } from './probe';
+import { ToolSettings } from './ToolSettings';
 
 /** Weld distance unless one is set: this share of the sculpt's diagonal. */
 const WELD_SHARE = 0.006;
@@ -14,35 +16,42 @@ const WELD_SHARE = 0.006;
 /** One open workbench: the session, how it is looked at, and the tool in hand. */
 export class Bench {
   readonly view = new ViewState();
+  readonly settings: ToolSettings;
+  readonly forms: FormKeeper;
   scene: SceneView | null = null;
   router: InputRouter | null = null;
   toolName: ToolName = 'quad';
+  /** words beside the pointer */
+  told: string | null = null;
+  /** the outline of an open box or lasso, pixels of the view */
+  outline: readonly { x: number; y: number }[] | null = null;
+  /** what a right click was made on, while its list is open */
+  menu: Hit | null = null;
   private tool: Tool | null = null;
   private readonly listeners = new Set<() => void>();
   private revision = 0;
   private unlisten: (() => void) | null = null;
 
   constructor(readonly session: Session) {
-    this.view.set({ stickTo: session.surface ? 'sculpt' : 'plane' });
+    this.view.set({ stickTo: session.surface ? 'sculpt' : 'plane', hold: session.surface ? 'sculpt' : 'free' });
+    this.forms = new FormKeeper(session, () => this.view.now.hold);
+    session.form = (): Form | null => this.forms.form();
+    this.settings = new ToolSettings(session, () => this.changed());
   }
 
   /** Joins the picture and the element that takes pointer and keys. */
   attach(scene: SceneView, element: HTMLElement): void {
     this.scene = scene;
-    const host: ToolHost = {
-      session: this.session,
-      view: this.view,
-      scene,
-      weldWithin: () => this.weldWithin,
-      draw: (overlay) => scene.setOverlay(overlay),
-    };
+    const host = this.hostFor(scene);
     const tools = new Map(TOOLS.map((t) => [t.name, t.make(host)]));
     this.tool = tools.get(this.toolName) as Tool;
     this.router = new InputRouter(
       element,
       scene,
       () => tools.get(this.toolName) as Tool,
+      () => tools.get('lasso') as Tool,
       () => this.changed(),
+      (hit) => this.openMenu(hit),
     );
     const stops = [this.router.listen(), offerProbe(scene)];
     this.unlisten = () => stops.forEach((stop) => stop());
@@ -50,10 +59,24 @@ export class Bench {
       if (name !== this.toolName) this.tool?.cancel();
       this.toolName = name;
       this.tool = tools.get(name) as Tool;
+      this.told = null;
       scene.setOverlay(NO_OVERLAY);
       this.changed();
     };
     this.changed();
+  }
+  private hostFor(scene: SceneView): ToolHost {
+    return {
+      session: this.session,
+      view: this.view,
+      scene,
+      weldWithin: () => this.weldWithin,
+      settings: (name) => this.settings.of(name),
+      tell: (text) => (this.told = text),
+      outline: (points) => (this.outline = points && [...points]),
+      length: (fileUnits) => lengthText(fileUnits, this.session.settings.unit),
+      draw: (overlay) => scene.setOverlay(overlay),
+    };
   }
   detach(): void {
     this.unlisten?.();
@@ -70,11 +93,16 @@ export class Bench {
     return this.tool?.hint() ?? '';
   }
   /** Enter and Backspace, handed to the tool; false when it has no use for them. */
-  finish = (): boolean => this.told(this.tool?.finish());
-  stepBack = (): boolean => this.told(this.tool?.stepBack());
-  private told(had = false): boolean {
+  finish = (): boolean => this.heard(this.tool?.finish());
+  stepBack = (): boolean => this.heard(this.tool?.stepBack());
+  private heard(had = false): boolean {
     if (had) this.changed();
     return had;
+  }
+
+  openMenu(hit: Hit | null): void {
+    this.menu = hit;
+    this.changed();
   }
 
   get weldWithin(): number {

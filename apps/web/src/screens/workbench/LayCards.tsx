@@ -7,9 +7,12 @@ import { TOOLS, type ToolName } from '../../tools';
 import { lengthText } from '../format';
 import { useBench, useView } from './Bench';
 import { Card } from './Card';
+import { BrushBody, LassoBody, PlaceBody } from './toolBodies';
+import { LatestNote, OperatorCard, OperatorFields } from './OperatorCard';
 import { makeMirrorReal } from './useCommands';
 
-type CardName = ToolName | 'weld' | 'make-real';
+/** A pointer tool, a card of its own, or the name of an operator. */
+export type CardName = ToolName | 'weld' | 'make-real' | (string & {});
 
 /** Cards of the given tools; of those without a pointer, one can be open beside the tool in hand. */
 export function ToolCards({ tools }: { tools: readonly CardName[] }): ReactNode {
@@ -28,16 +31,43 @@ export function ToolCards({ tools }: { tools: readonly CardName[] }): ReactNode 
           onOpen={() => bench.pickTool(card.name)}
           hint={bench.hint}
         >
-          {name === 'select' ? <PickKind /> : <WeldDistance />}
+          <ToolBody name={card.name} />
         </Card>
       );
     const open = (): void => setOpen(name);
+    if (name !== 'weld' && name !== 'make-real')
+      return <OperatorCard key={name} name={name} isOpen={openCard === name} onOpen={open} />;
     return name === 'weld' ? (
       <WeldCard key={name} isOpen={openCard === name} onOpen={open} />
     ) : (
       <MakeRealCard key={name} isOpen={openCard === name} onOpen={open} />
     );
   });
+}
+
+/** What a pointer tool asks for on its card. */
+function ToolBody({ name }: { name: ToolName }): ReactNode {
+  switch (name) {
+    case 'select':
+      return <PickKind />;
+    case 'lasso':
+      return <LassoBody />;
+    case 'place':
+      return <PlaceBody />;
+    case 'brush':
+      return <BrushBody />;
+    case 'insert-loops':
+    case 'slide':
+    case 'cut':
+      return (
+        <>
+          <OperatorFields name={name} without={name === 'slide' ? ['by'] : ['at']} />
+          <LatestNote name={name} />
+        </>
+      );
+    default:
+      return <WeldDistance />;
+  }
 }
 
 function PickKind(): ReactNode {

@@ -3,6 +3,7 @@ import type { Stage } from '@half-loop/contract';
 import { Heading, Toggle } from '../../kit';
 import { useSession } from '../../session';
 import { STOPS } from './Bench';
+import { FlowCards } from './FlowCards';
 import { BudgetCard, LookCard, SculptCard } from './GatherCards';
 import { ToolCards, StickCard } from './LayCards';
 import { FileCard, VersionCardPanel } from './ShipCards';
@@ -32,11 +33,12 @@ export function LeftColumn({ stage }: { stage: Stage }): ReactNode {
           <StickCard />
         </>
       )}
-      {(stage === 'flow' || stage === 'trim') && (
+      {stage === 'flow' && <FlowCards />}
+      {stage === 'trim' && (
         <>
-          <Heading style={{ marginTop: 0 }}>{stage === 'flow' ? 'Move and re-route' : 'Take out'}</Heading>
-          <ToolCards tools={stage === 'flow' ? ['draw-out', 'select', 'weld'] : ['select', 'weld']} />
-          {stage === 'trim' && <BudgetCard />}
+          <Heading style={{ marginTop: 0 }}>Take out</Heading>
+          <ToolCards tools={['select', 'dissolve', 'collapse', 'weld']} />
+          <BudgetCard />
         </>
       )}
       {stage === 'prove' && (

@@ -1,9 +1,10 @@
 import { useCallback, useRef, type ReactNode } from 'react';
 import styled from 'styled-components';
-import { Viewport, VIEW_SIDES, LENSES, SceneView, distanceColour } from '../../viewport';
+import { Viewport, VIEW_SIDES, LENSES, SceneView, distanceColour, scaleColour, WARP_RANGE } from '../../viewport';
 import { useSession } from '../../session';
 import { lengthText } from '../format';
 import { useBench, useView, type Bench } from './Bench';
+import { RightClickList } from './RightClickList';
 
 const Stage = styled.div`
   position: absolute;
@@ -69,6 +70,28 @@ const Cursor = styled.div`
   box-shadow: 0 0 0 2px ${(p) => p.theme.honey};
   pointer-events: none;
 `;
+const Beside = styled.div`
+  position: absolute;
+  max-width: 260px;
+  padding: 2px 8px;
+  border-radius: 7px;
+  font-size: 12px;
+  color: ${(p) => p.theme.paper};
+  background: ${(p) => p.theme.ink};
+  pointer-events: none;
+`;
+const Outline = styled.svg`
+  position: absolute;
+  inset: 0;
+  width: 100%;
+  height: 100%;
+  pointer-events: none;
+  polygon {
+    fill: ${(p) => p.theme.plum}22;
+    stroke: ${(p) => p.theme.plum};
+    stroke-dasharray: 5 3;
+  }
+`;
 const Legend = styled.div`
   position: absolute;
   bottom: 60px;
@@ -129,6 +152,8 @@ export function ModelView({ bench }: { bench: Bench }): ReactNode {
         aria-label="The model. Arrow keys move a cursor over it, Enter presses there, Alt with arrows turns the view."
       />
       <KeyboardCursor />
+      <Told />
+      <RightClickList />
       <NoticeLine />
       <Sides />
       <LensLegend />
@@ -140,6 +165,26 @@ export function ModelView({ bench }: { bench: Bench }): ReactNode {
 function KeyboardCursor(): ReactNode {
   const cursor = useBench().router?.cursor;
   return cursor ? <Cursor style={{ left: cursor.x, top: cursor.y }} /> : null;
+}
+
+/** The words of the open gesture beside the pointer, and the outline of a box or lasso. */
+function Told(): ReactNode {
+  const { told, outline, router } = useBench();
+  const at = router?.pointer;
+  return (
+    <>
+      {told && at && (
+        <Beside className="num" style={{ left: at.x + 16, top: at.y + 18 }}>
+          {told}
+        </Beside>
+      )}
+      {outline && (
+        <Outline aria-hidden>
+          <polygon points={outline.map(({ x, y }) => `${x},${y}`).join(' ')} />
+        </Outline>
+      )}
+    </>
+  );
 }
 
 function NoticeLine(): ReactNode {
@@ -184,15 +229,43 @@ function Lenses(): ReactNode {
   );
 }
 
+function ScaleLegend({ title, ends }: { title: string; ends: string[] }): ReactNode {
+  return (
+    <Legend>
+      {title}
+      <div className="scale" aria-hidden>
+        {Array.from({ length: 28 }, (_, i) => {
+          const rgb = scaleColour(i / 27).map((x) => Math.round(x * 255));
+          return <i key={i} style={{ background: `rgb(${rgb.join(' ')})` }} />;
+        })}
+      </div>
+      <div className="ends">
+        {ends.map((text) => (
+          <span key={text} className="num">
+            {text}
+          </span>
+        ))}
+      </div>
+    </Legend>
+  );
+}
+
 function LensLegend(): ReactNode {
   const { lens } = useView();
   const bench = useBench();
   const session = useSession('distance', 'settings');
   if (lens === 'poles')
     return <Legend>Inner points with three edges (triangle), five (pentagon), six and more (hexagon)</Legend>;
+  if (lens === 'loops') return <Legend>Each loop its own tint; a shape where a loop stops at a pole</Legend>;
+  if (lens === 'density' || lens === 'warp') {
+    const { unit } = session.settings;
+    const middle = bench.scene?.paint.middleSide ?? 1;
+    const ends = lens === 'warp' ? ['flat', `${WARP_RANGE / 2}`, `${WARP_RANGE} of an edge`] : [lengthText(middle / 4, unit), lengthText(middle, unit), lengthText(middle * 4, unit)]; // prettier-ignore
+    return <ScaleLegend title={lens === 'warp' ? 'How far a face bends out of its plane' : 'Size of a face, as the side of a square'} ends={ends} />; // prettier-ignore
+  }
   if (lens !== 'distance') return null;
   if (!session.surface) return <Legend>This asset has no sculpt to measure from.</Legend>;
-  const range = bench.scene?.distanceRange() ?? 1;
+  const range = bench.scene?.paint.distanceRange() ?? 1;
   const { unit } = session.settings;
   return (
     <Legend>

@@ -1,4 +1,4 @@
-import { mirrored } from '@half-loop/core/math';
+import { meanPoint, mirrored } from '@half-loop/core/math';
 import type { SceneView } from '../../viewport';
 
 /** Where elements are seen, pixels of the window. Read-only: for tests that drive the page by pointer and keys. */
@@ -6,6 +6,9 @@ export interface Probe {
   vertices: { id: number; x: number; y: number }[];
   /** middles of border edges, and of their mirror images */
   openEdges: { id: number; x: number; y: number; mirrored: boolean }[];
+  /** middles of edges with faces on both sides */
+  innerEdges: { id: number; x: number; y: number }[];
+  faceMiddles: { id: number; x: number; y: number }[];
   faces: number;
   /** what lies under the pixel of the window that was asked for */
   under: 'sculpt' | 'low-poly' | 'nothing' | null;
@@ -41,6 +44,13 @@ export function offerProbe(scene: SceneView): () => void {
         ...border.map((id) => ({ id, mirrored: false, ...pixel(middle(id)) })),
         ...(plane ? border.map((id) => ({ id, mirrored: true, ...pixel(mirrored(middle(id), plane)) })) : []),
       ],
+      innerEdges: [...mesh.edges()]
+        .filter((e) => !mesh.isBorderEdge(e) && !mesh.isLooseEdge(e))
+        .map((id) => ({ id, ...pixel(middle(id)) })),
+      faceMiddles: [...mesh.faces()].map((id) => ({
+        id,
+        ...pixel(meanPoint(mesh.faceVertices(id).map((v) => mesh.point(v)))),
+      })),
       faces: mesh.faceCount,
       under: at ? under(at.x - box.left, at.y - box.top) : null,
     };

@@ -2,7 +2,7 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import type { Stage } from '@half-loop/contract';
 import { EMPTY_SELECTION } from '@half-loop/core/mesh';
-import { makeReal } from '@half-loop/core/ops';
+import { makeReal, OPERATORS, type Operator } from '@half-loop/core/ops';
 import { runQuery, SELECTION_QUERIES } from '@half-loop/core/select';
 import { useSession } from '../../session';
 import { TOOLS } from '../../tools';
@@ -23,6 +23,8 @@ export interface Commands {
   close: () => void;
 }
 
+/** Operators that a press of a button runs on what is picked. */
+const BY_BUTTON = ['dissolve', 'fair', 'true', 'relax', 'smooth', 'weld-picked', 'weld-within', 'stitch', 'connect', 'collapse', 'cut-faces', 'spin', 'split', 'poke', 'pair-triangles', 'extrude', 'inset', 'bevel', 'subdivide', 'crease'].map((name) => OPERATORS.get(name) as Operator); // prettier-ignore
 const KINDS = ['any', 'vertices', 'edges', 'faces'] as const;
 const capital = (s: string): string => s[0].toUpperCase() + s.slice(1);
 
@@ -76,6 +78,21 @@ function commandsOf(bench: Bench, go: (path: string) => void): Command[] {
       title: `Select: ${q.title.toLowerCase()}`,
       run: () => session.select(runQuery(session.mesh, q, session.selection, {}, session.plane)),
     })),
+    ...BY_BUTTON.map((op) => ({
+      id: `run-${op.name}`,
+      title: op.title,
+      run: () => void session.run(op, bench.settings.of(op.name)),
+    })),
+    {
+      id: 'lock',
+      title: 'Lock or unlock what is picked',
+      run: () => view.set({ selectionLocked: !view.now.selectionLocked }),
+    },
+    ...([0, 1, 2, 3] as const).map((n) => ({
+      id: `subdivision-${n}`,
+      title: n === 0 ? 'Show the faces as they are' : `Show subdivided, level ${n}`,
+      run: () => view.set({ subdivision: n }),
+    })),
     { id: 'make-real', title: makeReal.title, run: () => makeMirrorReal(bench) },
     { id: 'versions', title: 'Versions', run: () => go(`/a/${session.asset.id}/versions`) },
     { id: 'library', title: 'Library', run: () => go('/') },
@@ -104,12 +121,14 @@ export function useCommands(stage: Stage): Commands {
     const byKeys = new Map(list.flatMap((c) => (c.keys ? [[c.keys.toLowerCase(), c] as const] : [])));
     const down = (e: KeyboardEvent): void => {
       if (isTyping(e) || shown) return;
+      if (bench.router?.typeInto(e.key)) return e.preventDefault();
       if (e.key === 'Escape') return bench.router?.escape();
       if (e.key === 'Enter' && !isControl(e) && bench.finish()) return e.preventDefault();
       if (e.key === 'Backspace' && bench.stepBack()) return e.preventDefault();
       if (e.key === '/') setShown('list');
       else if (e.key === '?') setShown('keys');
       else if (e.key.toLowerCase() === 't' && !e.ctrlKey && !e.metaKey) return throughDown(bench, held, e);
+      else if (e.key === '[' || e.key === ']') resizeBrush(bench, e.key === ']' ? 1.15 : 1 / 1.15);
       else if (e.key.toLowerCase() === 'j' && !e.ctrlKey && !e.metaKey) centre(bench);
       else {
         const command = byKeys.get(keysOf(e));
@@ -149,6 +168,10 @@ function throughUp(bench: Bench, held: { current: number }): void {
   if (!bench.view.now.seeThroughHeld) return;
   const tapped = performance.now() - held.current < TAP_MS;
   bench.view.set({ seeThroughHeld: false, ...(tapped ? { seeThrough: !bench.view.now.seeThrough } : {}) });
+}
+
+function resizeBrush({ settings }: Bench, factor: number): void {
+  settings.change('brush', 'radius', (settings.of('brush').radius as number) * factor);
 }
 
 function centre(bench: Bench): void {

@@ -1,0 +1,80 @@
+import * as z from 'zod/mini';
+import { FIELDS, OPERATORS, type Field, type Operator } from '@half-loop/core/ops';
+import type { Session } from '../../session';
+import type { PlaceSettings } from '../../tools';
+
+/** A setting of an operator that a person sets, with what it is when nobody has. */
+export interface SettingField {
+  name: string;
+  field: Field;
+  start: unknown;
+}
+
+/** The settings that an operator's card asks for, in the order of its parameters. */
+export function fieldsOf(op: Operator): SettingField[] {
+  const shape = (op.params as unknown as z.ZodMiniObject).shape ?? {};
+  return Object.entries(shape).flatMap(([name, schema]) => {
+    const field = FIELDS.get(schema as z.ZodMiniType);
+    return field ? [{ name, field, start: z.parse(schema as z.ZodMiniType, undefined) }] : [];
+  });
+}
+
+/** A brush's size unless one is set: this share of the model's diagonal. */
+const BRUSH_SHARE = 0.06;
+const PLACE: PlaceSettings = {
+  drag: 'move',
+  lock: 'none',
+  axes: 'world',
+  catching: false,
+  gridStep: 0.5,
+  angleStep: 15,
+};
+
+/** What the cards are set to, for as long as the asset is open. */
+export class ToolSettings {
+  private readonly known = new Map<string, Record<string, unknown>>();
+
+  constructor(
+    private readonly session: Session,
+    private readonly changed: () => void,
+  ) {}
+
+  of(name: string): Record<string, unknown> {
+    const known = this.known.get(name);
+    if (known) return known;
+    const op = OPERATORS.get(name);
+    const start: Record<string, unknown> = op ? Object.fromEntries(fieldsOf(op).map((f) => [f.name, f.start])) : {};
+    if (name === 'brush') start.radius = this.size * BRUSH_SHARE;
+    if (name === 'place') Object.assign(start, PLACE, { gridStep: Number((this.size / 40).toPrecision(1)) });
+    this.known.set(name, start);
+    return start;
+  }
+
+  /** Sets one; when it belongs to the step made last, that step is made again with it. */
+  change(name: string, key: string, value: unknown): void {
+    this.known.set(name, { ...this.of(name), [key]: value });
+    const { latest } = this.session;
+    if (latest?.op.name === name) this.session.adjust({ ...latest.params, [key]: value });
+    this.changed();
+  }
+
+  /** Whether the latest step is this operator's, so that its settings still change it. */
+  isLive(name: string): boolean {
+    return this.session.latest?.op.name === name;
+  }
+
+  /** The model's diagonal, file units. */
+  private get size(): number {
+    const { surface, mesh } = this.session;
+    if (surface) return surface.diagonal;
+    const low = [Infinity, Infinity, Infinity],
+      high = [-Infinity, -Infinity, -Infinity];
+    for (const v of mesh.vertices())
+      mesh.point(v).forEach((x, k) => {
+        low[k] = Math.min(low[k], x);
+        high[k] = Math.max(high[k], x);
+      });
+    const d = Math.hypot(...high.map((x, k) => x - low[k]));
+    return Number.isFinite(d) && d > 0 ? d : 10;
+  }
+}

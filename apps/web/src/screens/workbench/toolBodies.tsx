@@ -1,0 +1,134 @@
+import type { ReactNode } from 'react';
+import { Choice, Note, NumberBoxField, Range, Toggle } from '../../kit';
+import { useSession } from '../../session';
+import type { PlaceSettings } from '../../tools';
+import { lengthText } from '../format';
+import { useBench, useView } from './Bench';
+import { OperatorFields } from './OperatorCard';
+
+/** The settings of Place: what a drag does, along what, and what it catches on. */
+export function PlaceBody(): ReactNode {
+  const bench = useBench();
+  const session = useSession('settings');
+  const s = bench.settings.of('place') as unknown as PlaceSettings;
+  const set = (key: keyof PlaceSettings) => (value: unknown) => bench.settings.change('place', key, value);
+  const { unit } = session.settings;
+  return (
+    <>
+      <Choice
+        label="A drag"
+        value={s.drag}
+        options={[
+          ['move', 'moves'],
+          ['turn', 'turns'],
+          ['scale', 'scales'],
+        ]}
+        onChange={set('drag')}
+      />
+      <Choice
+        label="Along"
+        value={s.lock}
+        options={[
+          ['none', 'the view'],
+          ['x', 'x'],
+          ['y', 'y'],
+          ['z', 'z'],
+          ['not-x', 'y and z'],
+          ['not-y', 'x and z'],
+          ['not-z', 'x and y'],
+        ]}
+        onChange={set('lock')}
+      />
+      <Choice
+        label="Axes"
+        value={s.axes}
+        options={[
+          ['world', 'of the file'],
+          ['view', 'of the view'],
+        ]}
+        onChange={set('axes')}
+      />
+      <OperatorFields name="transform" />
+      <Toggle label="Catch (or hold Ctrl)" value={s.catching} onChange={set('catching')} />
+      {s.drag === 'turn' ? (
+        <NumberBoxField
+          label="Angle steps"
+          unit="°"
+          value={s.angleStep}
+          min={0.1}
+          max={180}
+          onChange={set('angleStep')}
+        />
+      ) : (
+        <NumberBoxField
+          label="Grid steps"
+          unit={unit}
+          value={s.gridStep}
+          min={0}
+          digits={4}
+          onChange={set('gridStep')}
+        />
+      )}
+    </>
+  );
+}
+
+export function BrushBody(): ReactNode {
+  const bench = useBench();
+  const session = useSession('settings');
+  const radius = bench.settings.of('brush').radius as number;
+  return (
+    <>
+      <Range
+        label="Size"
+        value={radius}
+        min={radius / 20}
+        max={Math.max(radius * 2, 1e-6)}
+        step={radius / 100}
+        show={(v) => lengthText(v, session.settings.unit)}
+        onChange={(v) => bench.settings.change('brush', 'radius', v)}
+      />
+      <OperatorFields name="brush" />
+    </>
+  );
+}
+
+export function LassoBody(): ReactNode {
+  const { view } = useBench();
+  const { lasso, kind } = useView();
+  return (
+    <>
+      <Choice
+        label="Draw"
+        value={lasso.shape}
+        options={[
+          ['box', 'a box'],
+          ['lasso', 'a line round'],
+        ]}
+        onChange={(shape) => view.set({ lasso: { ...lasso, shape } })}
+      />
+      <Choice
+        label="Take"
+        value={kind}
+        options={[
+          ['any', 'as before'],
+          ['vertices', 'vertices'],
+          ['edges', 'edges'],
+          ['faces', 'faces'],
+        ]}
+        onChange={(k) => view.set({ kind: k })}
+      />
+      <Toggle
+        label="Only what lies wholly inside"
+        value={lasso.wholly}
+        onChange={(wholly) => view.set({ lasso: { ...lasso, wholly } })}
+      />
+      <Toggle
+        label="Through the model"
+        value={lasso.through}
+        onChange={(through) => view.set({ lasso: { ...lasso, through } })}
+      />
+      <Note>Shift and a drag on the background do the same with any tool in hand.</Note>
+    </>
+  );
+}

@@ -1,0 +1,257 @@
+import {
+  addScaled,
+  cross,
+  directionAcross,
+  distance,
+  dot,
+  mirrored,
+  normalize,
+  scale,
+  sub,
+  type Vec3,
+} from '@half-loop/core/math';
+import { EMPTY_SELECTION, type Selection } from '@half-loop/core/mesh';
+import { middleOfPicked, pickedVertices, transform } from '@half-loop/core/ops';
+import { TopologyError } from '@half-loop/core/errors';
+import type { Drag } from '../session';
+import { MODEL_COLOURS, NO_OVERLAY, type ElementHit, type Hit, type Overlay } from '../viewport';
+import { caughtPlace, type Caught } from './catching';
+import { seenPoint } from './placing';
+import type { Press, Tool, ToolHost } from './Tool';
+
+export interface PlaceSettings {
+  drag: 'move' | 'turn' | 'scale';
+  lock: 'none' | 'x' | 'y' | 'z' | 'not-x' | 'not-y' | 'not-z';
+  axes: 'world' | 'view';
+  catching: boolean;
+  gridStep: number;
+  angleStep: number;
+}
+
+interface Open {
+  drag: Drag;
+  selection: Selection;
+  grab: Vec3;
+  middle: Vec3;
+  onImage: boolean;
+  /** pixels */
+  start: { x: number; y: number };
+  own: ReadonlySet<number>;
+  typed: number | null;
+  caught: Caught | null;
+  last: Hit;
+}
+
+const LIST = { vertex: 'vertices', edge: 'edges', face: 'faces' } as const;
+
+/** Place: moves, turns or scales what is picked, or what the drag begins on, with locks, catching and typed numbers. */
+export class PlaceTool implements Tool {
+  readonly name = 'transform';
+  private hovered: ElementHit | null = null;
+  private open: Open | null = null;
+
+  constructor(private readonly host: ToolHost) {}
+
+  hint(): string {
+    const { drag } = this.asked();
+    const unit = drag === 'move' ? 'a length' : drag === 'turn' ? 'degrees' : 'a percentage';
+    if (this.open) return `Let go to leave it here. Type ${unit} for an exact one; Ctrl catches. Esc puts it back.`;
+    return `Drag what is picked, or any element, to ${drag} it. Ctrl catches on steps, points and middles.`;
+  }
+  hover(hit: Hit | null): void {
+    this.hovered = hit?.element ?? null;
+    this.draw();
+  }
+  wantsDrag(hit: Hit): boolean {
+    return hit.element !== null;
+  }
+  click(hit: Hit, { shift }: Press): void {
+    if (!hit.element) return;
+    const { session } = this.host;
+    const list = LIST[hit.element.kind];
+    const base = shift ? session.selection : EMPTY_SELECTION;
+    session.select({ ...base, [list]: [...new Set([...base[list], hit.element.id])] });
+  }
+  dragStart(hit: Hit): void {
+    const e = hit.element;
+    if (!e) return;
+    const { session } = this.host;
+    const list = LIST[e.kind];
+    const part = session.selection[list].includes(e.id) || this.touchesPicked(e);
+    const selection = part ? session.selection : { ...EMPTY_SELECTION, [list]: [e.id] };
+    const picked = pickedVertices(session.mesh, selection);
+    const grab = this.grabOf(hit, e);
+    session.select(selection);
+    this.open = {
+      drag: session.drag(),
+      selection,
+      grab,
+      middle: middleOfPicked(session.mesh, picked),
+      onImage: e.mirrored,
+      start: { x: hit.x, y: hit.y },
+      own: new Set(picked),
+      typed: null,
+      caught: null,
+      last: hit,
+    };
+  }
+  drag(hit: Hit): void {
+    if (!this.open) return;
+    this.open.last = hit;
+    this.update();
+  }
+  typed(value: number | null): void {
+    if (!this.open) return;
+    this.open.typed = value;
+    this.update();
+  }
+  dragEnd(): void {
+    this.open?.drag.commit();
+    this.close();
+  }
+  finish(): boolean {
+    return false;
+  }
+  stepBack(): boolean {
+    return false;
+  }
+  cancel(): boolean {
+    const had = this.open !== null;
+    this.open?.drag.cancel();
+    this.close();
+    return had;
+  }
+
+  private close(): void {
+    this.open = null;
+    this.host.tell(null);
+    this.draw();
+  }
+
+  private asked(): PlaceSettings {
+    return this.host.settings('place') as unknown as PlaceSettings;
+  }
+
+  private update(): void {
+    const { open } = this;
+    if (!open) return;
+    const asked = this.asked();
+    open.caught = null;
+    const { params, words } =
+      asked.drag === 'move'
+        ? this.moved(open, asked)
+        : asked.drag === 'turn'
+          ? this.turnedBy(open, asked)
+          : this.scaledBy(open, asked);
+    const settings = { ...this.host.settings(transform.name), point: [...open.grab] as [number, number, number] };
+    const done = open.drag.update(transform, open.selection, { ...settings, ...params });
+    this.host.tell(done instanceof TopologyError ? done.message : words);
+    this.draw();
+  }
+
+  private moved(open: Open, asked: PlaceSettings): { params: object; words: string } {
+    const { plane } = this.host.session;
+    const { view, direction } = open.last;
+    const eye = open.onImage && plane ? mirrored(view.eye, plane) : view.eye,
+      ray = open.onImage && plane ? directionAcross(direction, plane) : direction;
+    const towards = normalize(sub(open.grab, eye));
+    const along = dot(sub(open.grab, eye), towards) / Math.max(1e-6, dot(ray, towards));
+    let by = this.locked(sub(addScaled(eye, ray, along), open.grab), asked);
+    if (asked.catching || open.last.catching) {
+      const caught = caughtPlace(this.host, addScaled(open.grab, by, 1), open.own, asked.gridStep);
+      open.caught = caught;
+      by = this.locked(sub(caught.at, open.grab), asked);
+    }
+    const length = distance(by, [0, 0, 0]);
+    if (open.typed !== null) by = scale(length > 0 ? normalize(by) : this.lockAxis(asked), open.typed);
+    const words = `${this.host.length(open.typed ?? length)}${open.caught ? `, on ${open.caught.what}` : ''}`;
+    return { params: { move: [...by] }, words };
+  }
+
+  private turnedBy(open: Open, asked: PlaceSettings): { params: object; words: string } {
+    const c = this.host.scene.picker.pixelOf(seenPoint(this.host, open.middle, open.onImage));
+    const angle = (p: { x: number; y: number }): number => Math.atan2(c.y - p.y, p.x - c.x);
+    let degrees = ((angle(open.last) - angle(open.start)) * 180) / Math.PI;
+    degrees = ((degrees + 540) % 360) - 180;
+    if (asked.catching || open.last.catching) degrees = Math.round(degrees / asked.angleStep) * asked.angleStep;
+    if (open.typed !== null) degrees = open.typed;
+    const axis = asked.lock === 'none' ? normalize(sub(open.last.view.eye, open.middle)) : this.lockAxis(asked);
+    const sign =
+      asked.lock !== 'none' && dot(axis, sub(open.last.view.eye, open.middle)) < 0 && open.typed === null ? -1 : 1;
+    return { params: { turn: { axis: [...axis], degrees: sign * degrees } }, words: `${degrees.toFixed(1)}°` };
+  }
+
+  private scaledBy(open: Open, asked: PlaceSettings): { params: object; words: string } {
+    const c = this.host.scene.picker.pixelOf(seenPoint(this.host, open.middle, open.onImage));
+    const away = (p: { x: number; y: number }): number => Math.max(8, Math.hypot(p.x - c.x, p.y - c.y));
+    let factor = away(open.last) / away(open.start);
+    if (asked.catching || open.last.catching) factor = Math.max(0.1, Math.round(factor * 10) / 10);
+    if (open.typed !== null) factor = open.typed / 100;
+    const factors = ['x', 'y', 'z'].map((k) => {
+      if (asked.lock === 'none') return factor;
+      const inLock = asked.lock.startsWith('not-') ? asked.lock !== `not-${k}` : asked.lock === k;
+      return inLock ? factor : 1;
+    });
+    return { params: { scale: factors }, words: `${Math.round(factor * 100)} %` };
+  }
+
+  private axes(asked: PlaceSettings): readonly [Vec3, Vec3, Vec3] {
+    if (asked.axes === 'view' && this.open) {
+      const z = normalize(sub(this.open.last.view.eye, this.open.middle));
+      const x = normalize(cross(Math.abs(z[1]) > 0.99 ? [0, 0, 1] : [0, 1, 0], z));
+      return [x, cross(z, x), z];
+    }
+    return [[1, 0, 0], [0, 1, 0], [0, 0, 1]]; // prettier-ignore
+  }
+
+  private lockAxis(asked: PlaceSettings): Vec3 {
+    const k = ['x', 'y', 'z'].indexOf(asked.lock.replace('not-', ''));
+    return this.axes(asked)[Math.max(0, k)];
+  }
+
+  private locked(by: Vec3, asked: PlaceSettings): Vec3 {
+    if (asked.lock === 'none') return by;
+    const axis = this.lockAxis(asked);
+    const along = dot(by, axis);
+    return asked.lock.startsWith('not-') ? addScaled(by, axis, -along) : scale(axis, along);
+  }
+
+  private touchesPicked(e: ElementHit): boolean {
+    const { mesh, selection } = this.host.session;
+    const { vertices, edges, faces } = selection;
+    if (vertices.length + edges.length + faces.length === 0) return false;
+    const picked = new Set(pickedVertices(mesh, selection));
+    const own = e.kind === 'vertex' ? [e.id] : e.kind === 'edge' ? [mesh.origin(2 * e.id), mesh.target(2 * e.id)] : mesh.faceVertices(e.id); // prettier-ignore
+    return own.every((v) => picked.has(v));
+  }
+
+  private grabOf(hit: Hit, e: ElementHit): Vec3 {
+    const { mesh, plane } = this.host.session;
+    if (e.kind === 'vertex') return mesh.point(e.id);
+    const at = addScaled(hit.view.eye, hit.direction, e.along);
+    return e.mirrored && plane ? mirrored(at, plane) : at;
+  }
+
+  private draw(): void {
+    const overlay: Overlay = { ...NO_OVERLAY, points: [], lines: [] };
+    const { mesh } = this.host.session;
+    const e = this.hovered;
+    if (this.open?.caught)
+      overlay.points.push({
+        at: seenPoint(this.host, this.open.caught.at, this.open.onImage),
+        colour: MODEL_COLOURS.pointed,
+        size: 16,
+        shape: 1,
+      });
+    if (!this.open && e?.kind === 'vertex' && mesh.hasVertex(e.id))
+      overlay.points.push({
+        at: seenPoint(this.host, mesh.point(e.id), e.mirrored),
+        colour: MODEL_COLOURS.pointed,
+        size: 13,
+        shape: 0,
+      });
+    if (!this.open && e?.kind === 'edge') overlay.pointedEdges = [e.id];
+    if (!this.open && e?.kind === 'face') overlay.pointedFace = e.id;
+    this.host.draw(overlay);
+  }
+}

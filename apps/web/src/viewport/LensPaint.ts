@@ -1,0 +1,69 @@
+import type { Session } from '../session';
+import { distanceColour, niceCeil, UNMEASURED } from './distanceScale';
+import { densityShare, loopTints, middleSide, scaleColour, sideOf, WARP_RANGE, warpOf } from './faceLenses';
+import type { Srgb } from './materials';
+import type { Mark } from './PointSet';
+import { poleMarks } from './poleMarks';
+import type { ViewState } from './ViewState';
+
+const GLAZE: Srgb = [0.44, 0.73, 0.69];
+const PALE: Srgb = [0.8, 0.86, 0.83];
+
+/** What colour the present lens gives each face and edge, and which marks it sets. */
+export class LensPaint {
+  /** side of a face at the middle of the density scale, file units */
+  middleSide = 1;
+  private range = 1;
+  private loops: ReturnType<typeof loopTints> | null = null;
+
+  constructor(
+    private readonly session: Session,
+    private readonly view: ViewState,
+  ) {}
+
+  /** Measures anew what the whole mesh decides: ranges, middles, loops. Cost: the mesh, for the lens in hand only. */
+  refresh(): void {
+    const { lens } = this.view.now;
+    const { mesh } = this.session;
+    this.range = this.distanceRange();
+    this.loops = lens === 'loops' ? loopTints(mesh) : null;
+    if (lens === 'density') this.middleSide = middleSide(mesh);
+  }
+
+  face(f: number): Srgb {
+    const { mesh, distance } = this.session;
+    switch (this.view.now.lens) {
+      case 'distance': {
+        const d = distance.signedWorst(f);
+        return d === null ? UNMEASURED : distanceColour(d / this.range);
+      }
+      case 'density':
+        return scaleColour(densityShare(sideOf(mesh, f), this.middleSide));
+      case 'warp':
+        return scaleColour(warpOf(mesh, f) / WARP_RANGE);
+      case 'form':
+        return GLAZE;
+      default:
+        return PALE;
+    }
+  }
+
+  edge(e: number): Srgb | null {
+    return this.loops?.tint.get(e) ?? null;
+  }
+
+  /** The shapes of poles: all of them, or those where a loop stops. */
+  marks(): Mark[] {
+    const { mesh, plane } = this.session;
+    const { lens } = this.view.now;
+    if (lens === 'poles') return poleMarks(mesh, plane);
+    return lens === 'loops' ? poleMarks(mesh, plane).filter(({ vertex }) => this.loops?.ends.has(vertex)) : [];
+  }
+
+  /** The distance at the ends of the scale, file units. */
+  distanceRange(): number {
+    const { surface, distance } = this.session;
+    if (!surface) return 1;
+    return niceCeil(Math.max(distance.summary?.worst ?? 0, surface.diagonal * 0.002));
+  }
+}

@@ -1,0 +1,247 @@
+import { expect, test, type Locator, type Page } from '@playwright/test';
+import { centre, faces, front, layQuad, modelReady, seen } from './workbench';
+
+const tools = (page: Page): Locator => page.getByRole('complementary', { name: 'Tools' });
+const card = (page: Page, name: string): Locator => tools(page).getByRole('region', { name, exact: true });
+const step = (page: Page, words: string | RegExp): Locator =>
+  page.getByRole('listitem').filter({ hasText: words }).first();
+const group = (page: Page, name: string): Promise<void> =>
+  tools(page).getByRole('button', { name, exact: true }).click();
+const open = (page: Page, name: string): Promise<void> =>
+  tools(page)
+    .getByRole('button', { name: new RegExp(`^${name}\\b`) })
+    .click();
+
+interface At {
+  x: number;
+  y: number;
+}
+/** Of what the probe tells, what lies nearest to a place beside the middle of the view. */
+async function near(page: Page, what: 'innerEdges' | 'faceMiddles' | 'vertices', dx: number, dy: number): Promise<At> {
+  const { x, y } = await centre(page);
+  const all = (await seen(page))[what];
+  const away = (p: At): number => Math.hypot(p.x - x - dx, p.y - y - dy);
+  return all.reduce((a, b) => (away(b) < away(a) ? b : a));
+}
+/** Presses, moves in steps and lets go; what `before` does happens while the drag is open. */
+async function dragging(page: Page, from: At, dx: number, dy: number, before?: () => Promise<void>): Promise<void> {
+  await page.mouse.move(from.x, from.y);
+  await page.mouse.down();
+  for (let i = 1; i <= 5; i++) await page.mouse.move(from.x + (dx * i) / 5, from.y + (dy * i) / 5);
+  if (before) await before();
+  await page.mouse.up();
+}
+const undo = (page: Page): Promise<void> => page.keyboard.press('Control+z');
+
+/** A flat sheet of 8 × 8 quads in the middle of the view, at stop Flow. */
+test.beforeEach(async ({ page }) => {
+  await page.goto('/');
+  await page.getByRole('button', { name: 'New project' }).click();
+  await page.getByRole('textbox', { name: 'Name' }).fill('Driftwood');
+  await page.getByRole('button', { name: 'Make the project' }).click();
+  const project = page.getByRole('group', { name: 'Driftwood' }).last();
+  await project.getByRole('button', { name: 'Empty asset' }).click();
+  await page.getByRole('textbox', { name: 'Name' }).fill('Sheet');
+  await page.getByRole('button', { name: 'Make the asset' }).click();
+  await modelReady(page);
+  await front(page);
+  await layQuad(page, await centre(page), 160);
+  await page.getByRole('navigation', { name: 'Stops' }).getByRole('link', { name: 'Flow' }).click();
+  await group(page, 'Shape');
+  await open(page, 'Subdivide');
+  const shape = card(page, 'Subdivide');
+  await shape.getByText('as it is').click();
+  await shape.getByRole('textbox', { name: 'Levels' }).fill('3');
+  await shape.getByRole('textbox', { name: 'Levels' }).press('Enter');
+  await shape.getByRole('button', { name: 'Subdivide', exact: true }).click();
+  await expect(faces(page)).toHaveText('64');
+  await group(page, 'Shape');
+});
+
+test('Insert loops: hover tells the ring, a click inserts, the card still changes it, a drag takes typed digits', async ({
+  page,
+}) => {
+  await page.keyboard.press('i');
+  const edge = await near(page, 'innerEdges', 60, 20);
+  await page.mouse.move(edge.x, edge.y);
+  await expect(page.getByText(/50 %, across 9 edges/)).toBeVisible();
+  await page.mouse.click(edge.x, edge.y);
+  await expect(faces(page)).toHaveText('72');
+  const loops = card(page, 'Insert loops').getByRole('textbox', { name: 'Loops' });
+  await loops.fill('3');
+  await loops.press('Enter');
+  await expect(faces(page)).toHaveText('88');
+  await expect(step(page, '3 loops added, 24 faces more')).toBeVisible();
+  await page.getByRole('application').focus();
+  await undo(page);
+  await expect(faces(page)).toHaveText('64');
+  await loops.fill('1');
+  await loops.press('Enter');
+  await dragging(page, await near(page, 'innerEdges', 60, 20), 6, 0, async () => {
+    await page.keyboard.type('30');
+    await expect(page.getByText(/^30 %/)).toBeVisible();
+  });
+  await expect(faces(page)).toHaveText('72');
+});
+
+test('Slide and Dissolve: a loop goes along its rungs by a typed share, and out again', async ({ page }) => {
+  await page.keyboard.press('s');
+  const edge = await near(page, 'innerEdges', 0, 20);
+  await page.keyboard.down('Shift');
+  await dragging(page, edge, 12, 0, async () => {
+    await page.keyboard.up('Shift');
+    await page.keyboard.type('50');
+    await expect(page.getByText(/^50 %, .+ cm/)).toBeVisible();
+  });
+  await expect(step(page, '9 points slid by 50 %')).toBeVisible();
+  await open(page, 'Dissolve');
+  await card(page, 'Dissolve').getByRole('button', { name: 'Dissolve', exact: true }).click();
+  await expect(faces(page)).toHaveText('56');
+  await page.getByRole('application').focus();
+  await undo(page);
+  await undo(page);
+  await expect(faces(page)).toHaveText('64');
+});
+
+test('Cut: two places and Enter, a stroke, and a single press that moves nothing', async ({ page }) => {
+  await page.keyboard.press('u');
+  const [a, b] = [await near(page, 'innerEdges', -40, 60), await near(page, 'innerEdges', 40, 60)];
+  await page.mouse.click(a.x, a.y);
+  await page.mouse.click(b.x, b.y);
+  await page.keyboard.press('Enter');
+  await expect(step(page, /Cut through \d+ faces?/)).toBeVisible();
+  const [c, d] = [await near(page, 'vertices', -80, -80), await near(page, 'vertices', 0, 0)];
+  await dragging(page, c, d.x - c.x, d.y - c.y);
+  await expect(page.getByRole('listitem').filter({ hasText: /Cut through/ })).toHaveCount(2);
+});
+
+test('Place: a drag moves by a typed length along a locked axis, and below a few pixels moves nothing', async ({
+  page,
+}) => {
+  await page.keyboard.press('p');
+  const v = await near(page, 'vertices', 0, 0);
+  await dragging(page, v, 2, 1);
+  await expect(page.getByRole('listitem').filter({ hasText: 'moved' })).toHaveCount(0);
+  await card(page, 'Place').getByText('x', { exact: true }).click();
+  await page.mouse.move(v.x, v.y);
+  await dragging(page, v, 14, 9, async () => {
+    await page.keyboard.type('0.25');
+    await expect(page.getByText('0.250 cm')).toBeVisible();
+  });
+  await expect(step(page, '1 point moved')).toBeVisible();
+  const moved = await near(page, 'vertices', v.x, 0);
+  expect(moved.y).toBeDefined();
+});
+
+test('Brush: a stroke relaxes under it as one step, Esc takes an open stroke back', async ({ page }) => {
+  await page.keyboard.press('b');
+  await card(page, 'Brush').getByText('push', { exact: true }).click();
+  await dragging(page, await near(page, 'faceMiddles', -40, -40), 60, 60);
+  await expect(step(page, /points? pushed/)).toBeVisible();
+  const count = await page.getByRole('listitem').count();
+  await dragging(page, await near(page, 'faceMiddles', -40, -40), 60, 0, () => page.keyboard.press('Escape'));
+  await expect(page.getByRole('listitem')).toHaveCount(count);
+});
+
+test('picking: loops by a second press, a lasso on the background, a rhythm told first, kept by name and locked', async ({
+  page,
+}) => {
+  await page.keyboard.press('e');
+  const edge = await near(page, 'innerEdges', 0, 20);
+  await page.mouse.move(edge.x, edge.y);
+  await expect(page.getByText('loop of 8 edges, open')).toBeVisible();
+  await page.mouse.dblclick(edge.x, edge.y);
+  await expect(page.getByText('8 edges picked in 1 run, open with 2 ends')).toBeVisible();
+  await open(page, 'Rhythm');
+  const rhythm = card(page, 'Rhythm');
+  await expect(rhythm.getByText('6 of 8; 2 left over at the end')).toBeVisible();
+  await rhythm.getByRole('textbox', { name: 'Take' }).fill('1');
+  await rhythm.getByRole('textbox', { name: 'Take' }).press('Enter');
+  await expect(rhythm.getByText('4 of 8; it comes out even')).toBeVisible();
+  await rhythm.getByRole('button', { name: 'Pick in this rhythm' }).click();
+  await expect(page.getByText('4 edges picked in 4 runs, open with 8 ends')).toBeVisible();
+  await open(page, 'Kept selections');
+  const kept = card(page, 'Kept selections');
+  await kept.getByRole('textbox', { name: 'Keep it as' }).fill('every other');
+  await kept.getByRole('button', { name: 'Keep', exact: true }).click();
+  // a box from the background over everything, whatever tool is in hand
+  const { x, y } = await centre(page);
+  await page.keyboard.down('Shift');
+  await dragging(page, { x: x - 230, y: y - 230 }, 460, 460);
+  await page.keyboard.up('Shift');
+  await expect(page.getByText('144 edges picked')).toBeVisible();
+  await kept.getByRole('button', { name: 'every other', exact: true }).click();
+  await expect(page.getByText('4 edges picked in 4 runs')).toBeVisible();
+  await kept.getByText('Locked: presses do not change it').click();
+  await page.mouse.click(x - 250, y - 250);
+  await expect(page.getByText('4 edges picked in 4 runs')).toBeVisible();
+});
+
+test('the right-click list works on what lies there; faces are inset, extruded, and shown subdivided', async ({
+  page,
+}) => {
+  await page.keyboard.press('e');
+  const at = await near(page, 'faceMiddles', 30, 30);
+  await page.mouse.click(at.x, at.y, { button: 'right' });
+  await page.getByRole('menuitem', { name: 'Inset' }).click();
+  await expect(faces(page)).toHaveText('68');
+  await expect(step(page, '1 face inset, 4 faces in the rim')).toBeVisible();
+  await page.mouse.click(at.x, at.y, { button: 'right' });
+  await page.getByRole('menuitem', { name: 'Extrude' }).click();
+  await expect(faces(page)).toHaveText('72');
+  await tools(page).getByText('Show subdivided').scrollIntoViewIfNeeded();
+  await tools(page).getByRole('radiogroup', { name: 'Show subdivided' }).getByText('2', { exact: true }).click();
+  for (const lens of ['Loops', 'Density', 'Warp']) {
+    await page.getByRole('group', { name: 'Lens' }).getByRole('button', { name: lens }).click();
+    await expect(page.getByRole('group', { name: 'Lens' }).getByRole('button', { name: lens })).toHaveAttribute('aria-pressed', 'true'); // prettier-ignore
+  }
+});
+
+/** Each card without a gesture, on a selection that suits it, and what its step says. */
+const BUTTONS: readonly { name: string; at: string; kind: 'v' | 'e' | 'f' | 'loop' | 'none'; says: RegExp }[] = [
+  { name: 'Fair', at: 'Loops', kind: 'loop', says: /9 points faired|7 points faired/ },
+  { name: 'True', at: 'Loops', kind: 'loop', says: /brought to even steps/ },
+  { name: 'Connect', at: 'Join', kind: 'v', says: /edges? connected/ },
+  { name: 'Weld into one', at: 'Join', kind: 'v', says: /2 points welded into one/ },
+  { name: 'Collapse', at: 'Join', kind: 'e', says: /1 edge collapsed/ },
+  { name: 'Spin edge', at: 'Cut', kind: 'e', says: /1 edge spun/ },
+  { name: 'Split', at: 'Cut', kind: 'e', says: /1 edge split, 1 new point/ },
+  { name: 'Poke', at: 'Cut', kind: 'f', says: /1 face poked into 4 triangles/ },
+  { name: 'Cut each face', at: 'Cut', kind: 'f', says: /1 face cut alike/ },
+  { name: 'Extrude', at: 'Shape', kind: 'f', says: /1 face extruded, 4 walls/ },
+  { name: 'Bevel', at: 'Shape', kind: 'loop', says: /8 edges bevelled/ },
+  { name: 'Crease', at: 'Shape', kind: 'loop', says: /8 edges creased by 2/ },
+];
+test('each card by its button, and undone again', async ({ page }) => {
+  test.setTimeout(180_000);
+  // a point out of line, so that there is something to fair and to true
+  await page.keyboard.press('p');
+  await dragging(page, await near(page, 'vertices', 0, 40), 16, 10);
+  await expect(step(page, '1 point moved')).toBeVisible();
+  await page.keyboard.press('e');
+  let shown = 'Loops';
+  for (const { name, at, kind, says } of BUTTONS) {
+    if (at !== shown) {
+      await group(page, shown);
+      await group(page, at);
+      shown = at;
+    }
+    if (kind === 'v') {
+      const [a, b] = [await near(page, 'vertices', 0, 0), await near(page, 'vertices', 40, 40)];
+      await page.mouse.click(a.x, a.y);
+      await page.keyboard.down('Shift');
+      await page.mouse.click(b.x, b.y);
+      await page.keyboard.up('Shift');
+    } else {
+      const p = await near(page, kind === 'f' ? 'faceMiddles' : 'innerEdges', 0, 20);
+      if (kind === 'loop') await page.mouse.dblclick(p.x, p.y);
+      else await page.mouse.click(p.x, p.y);
+    }
+    await open(page, name);
+    await card(page, name).getByRole('button', { name, exact: true }).click();
+    await expect(step(page, says)).toBeVisible();
+    await page.getByRole('application').focus();
+    await undo(page);
+    await expect(faces(page)).toHaveText('64');
+  }
+});
