@@ -268,6 +268,12 @@ export class InputRouter {
 
   /** A key while a drag is open: digits go into the drag first. True when it was one. */
   typeInto(key: string): boolean {
+    // a drag may have begun since the last frame
+    if (this.pending && this.gesture.name === 'pressed' && /^[\d.-]$/.test(key)) {
+      const event = this.pending;
+      this.pending = null;
+      this.move(this.at(event), event);
+    }
     const tool = this.gesture.name === 'tool' ? this.gesture.tool : this.keyDrag ? this.tool() : null;
     if (!tool?.typed || !/^[\d.-]$|^Backspace$/.test(key)) return false;
     this.digits = key === 'Backspace' ? this.digits.slice(0, -1) : this.digits + key;

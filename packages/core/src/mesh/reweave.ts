@@ -2,6 +2,22 @@ import { addEdge, addFace, removeFaceOnly, removeLooseEdge } from './build';
 import { NONE, type PolyMesh } from './PolyMesh';
 import { markTrace } from './trace';
 
+/** An outline without corners that repeat the one before, or run out to a corner and straight back. */
+function withoutSpikes<C extends { vertex: number }>(corners: readonly C[]): C[] {
+  let left = [...corners];
+  for (let again = true; again && left.length > 2;) {
+    const n = left.length;
+    const i = left.findIndex(
+      (c, k) => c.vertex === left[(k + 1) % n].vertex || left[(k + n - 1) % n].vertex === left[(k + 1) % n].vertex,
+    );
+    again = i >= 0;
+    if (!again) break;
+    const isTwin = left[i].vertex === left[(i + 1) % n].vertex;
+    left = left.filter((_, k) => k !== i && (isTwin || k !== (i + 1) % n));
+  }
+  return left;
+}
+
 /** Attribute values of one element, column by column, to be written back to its successor. */
 type Kept = number[][];
 
@@ -50,7 +66,7 @@ export function reweave(mesh: PolyMesh, replacement: ReadonlyMap<number, number>
 
   const lostFaces: number[] = [];
   for (const { id, corners, kept } of wovenFaces.reverse()) {
-    const left = corners.filter((c, i) => c.vertex !== corners[(i + 1) % corners.length].vertex);
+    const left = withoutSpikes(corners);
     if (new Set(left.map((c) => c.vertex)).size < 3) {
       lostFaces.push(id);
       continue;

@@ -1,5 +1,5 @@
 import * as z from 'zod/mini';
-import { FIELDS, OPERATORS, type Field, type Operator } from '@half-loop/core/ops';
+import { FIELDS, meanLength, OPERATORS, type Field, type Operator } from '@half-loop/core/ops';
 import type { Session } from '../../session';
 import type { PlaceSettings } from '../../tools';
 
@@ -44,7 +44,7 @@ export class ToolSettings {
     if (known) return known;
     const op = OPERATORS.get(name);
     const start: Record<string, unknown> = op ? Object.fromEntries(fieldsOf(op).map((f) => [f.name, f.start])) : {};
-    if (name === 'brush') start.radius = this.size * BRUSH_SHARE;
+    if (name === 'brush') start.radius = Math.max(this.size * BRUSH_SHARE, 1.5 * meanLength(this.session.mesh, this.session.mesh.edges())); // prettier-ignore
     if (name === 'place') Object.assign(start, PLACE, { gridStep: Number((this.size / 40).toPrecision(1)) });
     this.known.set(name, start);
     return start;

@@ -18,13 +18,15 @@ const Frame = styled.div`
   height: 100%;
   display: grid;
   grid-template-rows: 52px 1fr;
-  overflow: hidden;
+  overflow: clip;
 `;
 const Columns = styled.div<{ $hidden: boolean }>`
   display: grid;
   grid-template-columns: ${(p) => (p.$hidden ? '0 1fr 0' : '236px 1fr 236px')};
   min-height: 0;
   > aside {
+    /* hidden inputs of switches and choices scroll with their column, not the page */
+    position: relative;
     overflow: auto;
     padding: 12px;
     background: ${(p) => p.theme.paper};
