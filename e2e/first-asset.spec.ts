@@ -82,9 +82,9 @@ test('a sculpt comes in, is laid on, survives a reload, is kept as a version and
 
   // the ledger and the lenses
   await expect(page.getByText('Worst').locator('..')).toContainText(/0\.\d+ cm/);
-  await page.keyboard.press('Shift+3');
+  await page.keyboard.press('Shift+4');
   await expect(page.getByText(/^inside/)).toBeVisible();
-  await page.keyboard.press('Shift+2');
+  await page.keyboard.press('Shift+3');
   await expect(page.getByText(/^Inner points with three/)).toBeVisible();
 
   // a version, a change, and back

@@ -37,9 +37,9 @@ const undo = (page: Page): Promise<void> => page.keyboard.press('Control+z');
 test.beforeEach(async ({ page }) => {
   await page.goto('/');
   await page.getByRole('button', { name: 'New project' }).click();
-  await page.getByRole('textbox', { name: 'Name' }).fill('Driftwood');
+  await page.getByRole('textbox', { name: 'Name' }).fill('Tide sheets');
   await page.getByRole('button', { name: 'Make the project' }).click();
-  const project = page.getByRole('group', { name: 'Driftwood' }).last();
+  const project = page.getByRole('group', { name: 'Tide sheets' }).last();
   await project.getByRole('button', { name: 'Empty asset' }).click();
   await page.getByRole('textbox', { name: 'Name' }).fill('Sheet');
   await page.getByRole('button', { name: 'Make the asset' }).click();

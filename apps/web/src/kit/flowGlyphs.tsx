@@ -124,6 +124,18 @@ export const FLOW_GLYPHS: Record<string, ReactNode> = {
       <path className="soft" d="m4 16 12-12" />
     </>
   ),
+  mend: (
+    <>
+      <path className="soft" d="M3 4h14v12H3z" />
+      <path d="M10 4v4m0 4v4M7 10l2 2 4-4" />
+    </>
+  ),
+  'meant-to-be': (
+    <>
+      <path d="m10 3 7 5-2.500 8h-9L3 8z" />
+      <path d="m7 10 2 2 4-4" />
+    </>
+  ),
   extrude: (
     <>
       <path className="soft" d="M3 16V9h6v7z" />

@@ -1,3 +1,4 @@
+import { TRACE, TRACE_CHANNEL } from '@half-loop/core/mesh';
 import type { Session } from '../session';
 import { distanceColour, niceCeil, UNMEASURED } from './distanceScale';
 import { densityShare, loopTints, middleSide, scaleColour, sideOf, WARP_RANGE, warpOf } from './faceLenses';
@@ -7,6 +8,8 @@ import { poleMarks } from './poleMarks';
 import type { ViewState } from './ViewState';
 
 const GLAZE: Srgb = [0.44, 0.73, 0.69];
+const LIT: Srgb = [0.93, 0.66, 0.42];
+const MEASURING: ReadonlySet<string> = new Set(['distance', 'density', 'warp']);
 const PALE: Srgb = [0.8, 0.86, 0.83];
 
 /** What colour the present lens gives each face and edge, and which marks it sets. */
@@ -32,6 +35,9 @@ export class LensPaint {
 
   face(f: number): Srgb {
     const { mesh, distance } = this.session;
+    // what an edit left behind stays lit under the plain lenses until somebody looks at it
+    if (!MEASURING.has(this.view.now.lens) && mesh.findChannel('face', TRACE_CHANNEL.name)?.get(f) === TRACE.lit)
+      return LIT;
     switch (this.view.now.lens) {
       case 'distance': {
         const d = distance.signedWorst(f);

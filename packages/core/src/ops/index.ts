@@ -18,6 +18,7 @@ import { relax, smooth } from './loops/relax';
 import { slide } from './loops/slide';
 import { trueUp } from './loops/true';
 import { makeReal } from './makeReal';
+import { meantToBe, mend } from './mend/mend';
 import { movePoints } from './movePoints';
 import type { Operator } from './operator';
 import { brush } from './place/brush';
@@ -43,6 +44,7 @@ export { reachWeights, type ReachKind } from './place/reach';
 export { middleOfPicked } from './place/transform';
 export { weightsIn } from './place/brush';
 export { railsOf } from './loops/rails';
+export { repairFor, type Repair } from './mend/mend';
 export {
   bevel,
   brush,
@@ -60,6 +62,8 @@ export {
   inset,
   layFace,
   makeReal,
+  meantToBe,
+  mend,
   movePoints,
   pairTriangles,
   poke,
@@ -102,6 +106,8 @@ const ALL = [
   split,
   poke,
   pairTriangles,
+  mend,
+  meantToBe,
   extrude,
   inset,
   bevel,

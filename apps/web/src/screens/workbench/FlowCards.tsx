@@ -31,7 +31,10 @@ const GroupHead = styled.button`
 const GROUPS: readonly { title: string; cards: readonly CardName[] }[] = [
   { title: 'Loops', cards: ['insert-loops', 'slide', 'dissolve', 'fair', 'true', 'relax', 'smooth'] },
   { title: 'Join', cards: ['weld', 'weld-picked', 'stitch', 'connect', 'collapse'] },
-  { title: 'Cut and turn', cards: ['cut', 'cut-faces', 'spin', 'split', 'poke', 'pair-triangles'] },
+  {
+    title: 'Cut and turn',
+    cards: ['cut', 'cut-faces', 'spin', 'split', 'poke', 'pair-triangles', 'mend', 'meant-to-be'],
+  },
   { title: 'Shape', cards: ['extrude', 'inset', 'bevel', 'subdivide', 'crease'] },
   { title: 'Place and brush', cards: ['place', 'brush'] },
 ];

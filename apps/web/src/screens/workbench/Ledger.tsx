@@ -2,9 +2,10 @@ import { Redo2, Undo2 } from 'lucide-react';
 import { useMemo, type ReactNode } from 'react';
 import styled from 'styled-components';
 import { isMidlineEdge } from '@half-loop/core/inspect';
-import { EMPTY_SELECTION, type Selection } from '@half-loop/core/mesh';
+import { EMPTY_SELECTION, tracedFaces, type Selection } from '@half-loop/core/mesh';
+import { meantToBe, mend } from '@half-loop/core/ops';
 import { polesOf, poleKind } from '@half-loop/core/inspect';
-import { Heading, Note, PoleShape, QuietButton, Row } from '../../kit';
+import { Button, Heading, Note, PoleShape, QuietButton, Row } from '../../kit';
 import { documentMakeUp, useSession, type Session } from '../../session';
 import { count, lengthText } from '../format';
 
@@ -108,6 +109,7 @@ function Counts(): ReactNode {
   const version = session.events.version('mesh') + session.events.version('reset') + session.events.version('settings');
   // the version stands for the mesh, which changes in place
   const up = useMemo(() => documentMakeUp(session.document), [session, version]);
+  const traced = useMemo(() => tracedFaces(session.mesh), [session, version]);
   const { budget } = session.settings;
   const share = (n: number): string => (up.faces > 0 ? ` ${((100 * n) / up.faces).toFixed(1)}%` : '');
   return (
@@ -147,6 +149,18 @@ function Counts(): ReactNode {
       />
       <Look label="N-gons" n={up.ngons} onPress={() => session.select(ngons(session))} />
       <Look label="Poles of six and more" n={up.poles.sixPlus} onPress={() => session.select(highPoles(session))} />
+      {traced.lit.length > 0 && (
+        <>
+          <Look
+            label="Left by edits"
+            n={traced.lit.length}
+            onPress={() => session.select({ ...EMPTY_SELECTION, faces: traced.lit })}
+          />
+          <Button onPress={() => session.run(mend, {}, EMPTY_SELECTION)}>Mend them</Button>
+          <Button onPress={() => session.run(meantToBe, {}, EMPTY_SELECTION)}>Meant to be</Button>
+        </>
+      )}
+      {traced.meant.length > 0 && <Line label="Meant to be as they are" value={count(traced.meant.length)} />}
       {up.looseEdges > 0 && (
         <Look label="Loose edges" n={up.looseEdges} onPress={() => session.select(looseEdges(session))} />
       )}

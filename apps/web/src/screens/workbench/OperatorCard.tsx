@@ -22,6 +22,8 @@ const HINTS: Readonly<Record<string, string>> = {
   split: 'Puts points on picked edges, or splits points in two.',
   poke: 'Fans picked faces out from their middle.',
   'pair-triangles': 'Makes quads of triangles, picked ones or all.',
+  mend: 'Makes quads of the faces that edits left lit, where a plain repair fits.',
+  'meant-to-be': 'Leaves picked triangles and n-gons, or all lit ones, as they are.',
   extrude: 'Draws picked faces or border edges out into walls.',
   inset: 'Puts a rim of even width inside picked faces.',
   bevel: 'Widens picked edges or points into rounded strips.',
