@@ -66,8 +66,19 @@ await take('distance');
 await open('Kelp tendril', 'Flow');
 await page.keyboard.press('i');
 const inner = (await page.evaluate(() => window.halfLoopProbe())).innerEdges;
-const rung = inner.reduce((a, b) => (Math.hypot(b.x - 640, b.y - 440) < Math.hypot(a.x - 640, a.y - 440) ? b : a));
-await page.mouse.move(rung.x, rung.y);
+const away = ({ x, y }) => Math.hypot(x - 640, y - 440);
+// some of the nearest edges lie on the far side: the first that the tool answers for is taken
+for (const { x, y } of inner.sort((a, b) => away(a) - away(b)).slice(0, 12)) {
+  await page.mouse.move(x, y);
+  if (
+    await page
+      .getByText(/across \d+ edges/)
+      .isVisible({ timeout: 1500 })
+      .catch(() => false)
+  )
+    break;
+  await page.waitForTimeout(400);
+}
 await take('flow');
 await page.keyboard.press('Escape');
 await page.keyboard.press('Shift+2');

@@ -124,6 +124,12 @@ export const FLOW_GLYPHS: Record<string, ReactNode> = {
       <path className="soft" d="m4 16 12-12" />
     </>
   ),
+  'route-on': (
+    <>
+      <path d="M3 14h5c4 0 4-7 9-7m-2.500-2.500L17 7l-2.500 2.500" />
+      <path className="soft" d="M9 14h8" />
+    </>
+  ),
   mend: (
     <>
       <path className="soft" d="M3 4h14v12H3z" />

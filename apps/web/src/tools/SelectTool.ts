@@ -21,7 +21,9 @@ export class SelectTool implements Tool {
   hover(hit: Hit | null): void {
     this.hovered = hit?.element ?? null;
     const e = this.hovered;
-    this.host.tell(e?.kind === 'edge' ? walkOf(this.host.session.mesh, e.id, false).words : null);
+    this.host.tell(
+      e?.kind === 'edge' ? walkOf(this.host.session.mesh, e.id, false, this.host.session.plane).words : null,
+    );
     this.draw();
   }
   wantsDrag(): boolean {
@@ -75,7 +77,7 @@ export class SelectTool implements Tool {
     if (e?.kind === 'edge' && mesh.hasEdge(e.id)) {
       overlay.pointedEdges = [e.id];
       const seen = (v: number): [number, number, number] => [...seenPoint(this.host, mesh.point(v), e.mirrored)] as [number, number, number]; // prettier-ignore
-      overlay.lines = walkOf(mesh, e.id, false).edges.map((w) => ({ a: seen(mesh.origin(2 * w)), b: seen(mesh.target(2 * w)), colour: MODEL_COLOURS.pointed, width: 1.6 })); // prettier-ignore
+      overlay.lines = walkOf(mesh, e.id, false, this.host.session.plane).edges.map((w) => ({ a: seen(mesh.origin(2 * w)), b: seen(mesh.target(2 * w)), colour: MODEL_COLOURS.pointed, width: 1.6 })); // prettier-ignore
     }
     if (e?.kind === 'face') overlay.pointedFace = e.id;
     this.host.draw(overlay);

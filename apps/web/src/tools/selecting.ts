@@ -1,4 +1,6 @@
+import type { MirrorPlane } from '@half-loop/core/math';
 import { EMPTY_SELECTION, edgeLoop, edgeRing, type PolyMesh, type Selection } from '@half-loop/core/mesh';
+import { loopStops, stopWords } from '@half-loop/core/ops';
 import { border, connected, loop, ring, runQuery, strip } from '@half-loop/core/select';
 import type { ElementHit } from '../viewport';
 
@@ -26,9 +28,16 @@ export function wholeOf(mesh: PolyMesh, element: ElementHit, across: boolean): S
 }
 
 /** The walk of an edge that a second press would take, and in words how long it is and whether it closes. */
-export function walkOf(mesh: PolyMesh, e: number, across: boolean): { edges: number[]; words: string } {
+export function walkOf(
+  mesh: PolyMesh,
+  e: number,
+  across: boolean,
+  plane: MirrorPlane | null,
+): { edges: number[]; words: string } {
   const walk = across ? edgeRing(mesh, 2 * e) : edgeLoop(mesh, 2 * e);
   const name = across ? 'ring' : 'loop';
   const n = walk.halves.length;
-  return { edges: walk.halves.map((h) => h >> 1), words: `${name} of ${n} ${n === 1 ? 'edge' : 'edges'}, ${walk.closed ? 'closes' : 'open'}` }; // prettier-ignore
+  const words = `${name} of ${n} ${n === 1 ? 'edge' : 'edges'}, ${walk.closed ? 'closes' : 'open'}`;
+  const stops = across || walk.closed ? [] : loopStops(mesh, e, { plane, form: null });
+  return { edges: walk.halves.map((h) => h >> 1), words: [words, ...new Set(stops.map(stopWords))].join('; ') };
 }

@@ -23,6 +23,7 @@ import { movePoints } from './movePoints';
 import type { Operator } from './operator';
 import { brush } from './place/brush';
 import { transform } from './place/transform';
+import { routeOn } from './route/routeOn';
 import { bevel } from './shape/bevel';
 import { crease } from './shape/crease';
 import { extrude } from './shape/extrude';
@@ -44,6 +45,8 @@ export { reachWeights, type ReachKind } from './place/reach';
 export { middleOfPicked } from './place/transform';
 export { weightsIn } from './place/brush';
 export { railsOf } from './loops/rails';
+export { loopStops, stopWords, type LoopStop } from './route/loopStops';
+export { routesOn, type Route } from './route/routes';
 export { repairFor, type Repair } from './mend/mend';
 export {
   bevel,
@@ -68,6 +71,7 @@ export {
   pairTriangles,
   poke,
   relax,
+  routeOn,
   slide,
   smooth,
   spin,
@@ -94,6 +98,7 @@ const ALL = [
   trueUp,
   relax,
   smooth,
+  routeOn,
   weld,
   weldPicked,
   weldWithin,

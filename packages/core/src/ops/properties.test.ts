@@ -112,7 +112,7 @@ function attempt(mesh: PolyMesh, op: Operator, selection: Selection, params: obj
 }
 
 /** Operators that change neither the number of parts nor their borders or handles. */
-const LOCAL = ['insert-loops', 'slide', 'fair', 'true', 'relax', 'smooth', 'cut', 'cut-faces', 'spin', 'split', 'poke', 'pair-triangles', 'connect', 'inset', 'subdivide', 'crease', 'transform', 'brush', 'bevel']; // prettier-ignore
+const LOCAL = ['insert-loops', 'slide', 'fair', 'true', 'relax', 'smooth', 'route-on', 'cut', 'cut-faces', 'spin', 'split', 'poke', 'pair-triangles', 'connect', 'inset', 'subdivide', 'crease', 'transform', 'brush', 'bevel']; // prettier-ignore
 const FROM_GESTURES = ['lay-face', 'draw-out', 'move', 'weld', 'make-real'];
 
 describe.each([...OPERATORS.keys()].filter((name) => !FROM_GESTURES.includes(name)))('%s', (name) => {

@@ -29,7 +29,7 @@ const GroupHead = styled.button`
 `;
 
 const GROUPS: readonly { title: string; cards: readonly CardName[] }[] = [
-  { title: 'Loops', cards: ['insert-loops', 'slide', 'dissolve', 'fair', 'true', 'relax', 'smooth'] },
+  { title: 'Loops', cards: ['insert-loops', 'slide', 'dissolve', 'fair', 'true', 'relax', 'smooth', 'route-on'] },
   { title: 'Join', cards: ['weld', 'weld-picked', 'stitch', 'connect', 'collapse'] },
   {
     title: 'Cut and turn',
