@@ -5,3 +5,4 @@ export * from './findings';
 export * from './makeUp';
 export * from './sculptDistance';
 export * from './soupInfo';
+export * from './measurePicked';

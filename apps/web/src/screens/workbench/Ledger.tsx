@@ -4,7 +4,7 @@ import styled from 'styled-components';
 import { isMidlineEdge } from '@half-loop/core/inspect';
 import { EMPTY_SELECTION, tracedFaces, type Selection } from '@half-loop/core/mesh';
 import { meantToBe, mend } from '@half-loop/core/ops';
-import { polesOf, poleKind } from '@half-loop/core/inspect';
+import { measurePicked, polesOf, poleKind } from '@half-loop/core/inspect';
 import { Button, Heading, Note, PoleShape, QuietButton, Row } from '../../kit';
 import { documentMakeUp, useSession, type Session } from '../../session';
 import { count, lengthText } from '../format';
@@ -98,6 +98,7 @@ export function Ledger(): ReactNode {
   return (
     <>
       <Counts />
+      <Measured />
       <Distance />
       <History />
     </>
@@ -166,6 +167,28 @@ function Counts(): ReactNode {
       )}
       {up.poles.two > 0 && (
         <Look label="Inner points with two edges" n={up.poles.two} onPress={() => session.select(doublets(session))} />
+      )}
+    </>
+  );
+}
+
+/** A tape over what is picked: two points, or one or two runs of edges. */
+function Measured(): ReactNode {
+  const session = useSession('selection', 'mesh', 'settings');
+  const measure = measurePicked(session.mesh, session.selection);
+  const { unit } = session.settings;
+  if (!measure) return null;
+  return (
+    <>
+      <Heading>What is picked</Heading>
+      {measure.kind === 'two' ? (
+        <>
+          <Line label="Lengths" value={measure.lengths.map((l) => lengthText(l, unit)).join(' and ')} />
+          <Line label="One over the other" value={measure.ratio.toFixed(3)} />
+          <Line label="Angle between" value={`${measure.angle.toFixed(1)}°`} />
+        </>
+      ) : (
+        <Line label={measure.kind === 'points' ? 'Apart' : 'Length'} value={lengthText(measure.length, unit)} />
       )}
     </>
   );
