@@ -1,6 +1,18 @@
 import { makeUp } from '@half-loop/core/inspect';
 import { deltaSize, EMPTY_SELECTION, encodeMesh } from '@half-loop/core/mesh';
-import { deletePicked, drawOut, movePoints, runOperator, weld } from '@half-loop/core/ops';
+import {
+  bevel,
+  deletePicked,
+  drawOut,
+  extrude,
+  inset,
+  movePoints,
+  poke,
+  relax,
+  runOperator,
+  spin,
+  weld,
+} from '@half-loop/core/ops';
 import { gridMesh } from '@half-loop/core/testing';
 import { ms, say, time } from './measure';
 
@@ -16,6 +28,12 @@ export async function operators(): Promise<void> {
       move: () => runOperator(mesh, movePoints, EMPTY_SELECTION, { points: [{ vertex: middle, to: [0, 0, 1] }] }),
       'draw out': () => runOperator(mesh, drawOut, EMPTY_SELECTION, { edges: [edge], ends }),
       weld: () => runOperator(mesh, weld, EMPTY_SELECTION, { pairs: [[middle, middle + 1]] }),
+      spin: () => runOperator(mesh, spin, { ...EMPTY_SELECTION, edges: [mesh.findHalf(middle, middle + 1) >> 1] }, {}),
+      poke: () => runOperator(mesh, poke, { ...EMPTY_SELECTION, faces: [middle] }, {}),
+      inset: () => runOperator(mesh, inset, { ...EMPTY_SELECTION, faces: [middle] }, { width: 0.1 }),
+      extrude: () => runOperator(mesh, extrude, { ...EMPTY_SELECTION, faces: [middle] }, { distance: 0.5 }),
+      bevel: () => runOperator(mesh, bevel, { ...EMPTY_SELECTION, vertices: [middle] }, { width: 0.2, segments: 2 }),
+      relax: () => runOperator(mesh, relax, { ...EMPTY_SELECTION, faces: [middle] }, { density: 'even', passes: 2 }),
       delete: () => runOperator(mesh, deletePicked, { ...EMPTY_SELECTION, faces: [middle] }, {}),
     };
     for (const [name, run] of Object.entries(cases)) {

@@ -16,17 +16,41 @@ import {
 import { makeUp } from '../inspect';
 import { gridMesh, pick } from '../testing';
 import {
+  bevel,
+  collapse,
   deletePicked,
+  dissolve,
   drawOut,
+  extrude,
+  inset,
   layFace,
   makeReal,
   movePoints,
   OPERATORS,
   pairsWithin,
+  poke,
   Preview,
   runOperator,
+  slide,
+  spin,
+  split,
+  subdivideMesh,
   weld,
 } from '.';
+
+/** Operators that reach no further than the neighbours of what is picked. */
+const LOCAL_CASES = [
+  [spin, 'edges'],
+  [split, 'edges'],
+  [collapse, 'edges'],
+  [poke, 'faces'],
+  [inset, 'faces'],
+  [extrude, 'faces'],
+  [subdivideMesh, 'faces'],
+  [bevel, 'vertices'],
+  [dissolve, 'vertices'],
+  [slide, 'vertices'],
+] as const;
 
 /** One random operator with random parameters; returns its delta, or null when it was refused. */
 function randomStep(mesh: PolyMesh, rng: Rng): Delta | null {
@@ -129,6 +153,15 @@ describe('every operator', () => {
         }),
         runOperator(mesh, weld, EMPTY_SELECTION, { pairs: [[middle, middle + 1]] }),
         runOperator(mesh, deletePicked, { ...EMPTY_SELECTION, faces: [middle] }, {}),
+        ...LOCAL_CASES.map(([op, kind]) => {
+          // two rows further on, away from what the others did
+          const v = middle + 4 * (side + 1);
+          const edge = mesh.findHalf(v, v + 1) >> 1;
+          const id = { vertices: v, edges: edge, faces: mesh.face(2 * edge) }[kind];
+          const done = runOperator(mesh, op as never, { ...EMPTY_SELECTION, [kind]: [id] }, {});
+          mesh.apply(done.delta, 'backward');
+          return done;
+        }),
       ];
       return run.flatMap(({ delta }) => [deltaSize(delta).rows, deltaSize(delta).bytes]);
     };
