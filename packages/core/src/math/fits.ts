@@ -1,4 +1,4 @@
-import { add, cross, dot, frameOf, length, normalize, scale, sub, type Vec3 } from './vec3';
+import { add, cross, dot, frameOf, normalize, scale, sub, type Vec3 } from './vec3';
 
 export interface Plane {
   point: Vec3;
@@ -138,10 +138,3 @@ export function leastSquares(rows: readonly Vec3[], right: readonly number[], da
   if (det === 0) return null;
   return scale(add(add(scale(cross(q, s), r[0]), scale(cross(s, p), r[1])), scale(cross(p, q), r[2])), 1 / det);
 }
-
-/** How far the points lie from their best plane, at most. */
-export function flatness(points: readonly Vec3[]): number {
-  const { point, normal } = bestPlane(points);
-  return points.reduce((most, p) => Math.max(most, Math.abs(dot(normal, sub(p, point)))), 0);
-}
-export const isZero = (a: Vec3): boolean => length(a) === 0;
