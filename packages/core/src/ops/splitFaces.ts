@@ -1,4 +1,4 @@
-import { add, lerp, scale, sub, type Vec3 } from '../math';
+import { add, lerp, sub, type Vec3 } from '../math';
 import { meanOf, type PolyMesh, type Rebuild } from '../mesh';
 
 /** Faces split along what their edges were split into. */
@@ -99,5 +99,5 @@ function coons(mesh: PolyMesh, [low, right, high, left]: number[][], s: number, 
   const across = lerp(p(left, j), p(right, j), s),
     up = lerp(p(low, i), p(high, i), t);
   const corners = lerp(lerp(p(low, 0), p(low, low.length - 1), s), lerp(p(high, 0), p(high, high.length - 1), s), t);
-  return sub(add(across, up), scale(corners, 1));
+  return sub(add(across, up), corners);
 }

@@ -1,10 +1,9 @@
 import * as z from 'zod/mini';
+import { EMPTY_SELECTION } from '../../mesh';
 import { operator, plural } from '../operator';
 import { choice, count, share, toggle } from '../params';
 import { pickedVertices } from '../picked';
 import { relaxStep } from './relaxing';
-
-const all = { vertices: [], edges: [], faces: [] };
 
 /**
  * Evens points out on the surface: density kept or evened, borders, hard edges and region borders sliding along
@@ -28,7 +27,7 @@ export const relax = operator({
     for (let i = 0; i < passes; i++)
       distance = Math.max(distance, relaxStep(mesh, weights, { density, tangential: true, holdLines: hold }, ground));
     return {
-      selection: nothing ? all : selection,
+      selection: nothing ? EMPTY_SELECTION : selection,
       report: {
         sentence: `${plural(ids.length, 'point')} relaxed`,
         counts: { vertices: ids.length, passes, distance },
@@ -62,7 +61,7 @@ export const smooth = operator({
       for (const share of keepSize ? [strength, strength * BACK] : [strength])
         distance = Math.max(distance, relaxStep(mesh, new Map(ids.map((v) => [v, share])), options, ground));
     return {
-      selection: nothing ? all : selection,
+      selection: nothing ? EMPTY_SELECTION : selection,
       report: {
         sentence: `${plural(ids.length, 'point')} smoothed`,
         counts: { vertices: ids.length, passes, distance },
