@@ -70,14 +70,8 @@ const away = ({ x, y }) => Math.hypot(x - 640, y - 440);
 // some of the nearest edges lie on the far side: the first that the tool answers for is taken
 for (const { x, y } of inner.sort((a, b) => away(a) - away(b)).slice(0, 12)) {
   await page.mouse.move(x, y);
-  if (
-    await page
-      .getByText(/across \d+ edges/)
-      .isVisible({ timeout: 1500 })
-      .catch(() => false)
-  )
-    break;
-  await page.waitForTimeout(400);
+  await page.waitForTimeout(900);
+  if (await page.getByText(/across \d+ edges/).isVisible()) break;
 }
 await take('flow');
 await page.keyboard.press('Escape');
