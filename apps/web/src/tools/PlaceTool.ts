@@ -17,6 +17,7 @@ import type { Drag } from '../session';
 import { MODEL_COLOURS, NO_OVERLAY, type ElementHit, type Hit, type Overlay } from '../viewport';
 import { caughtPlace, type Caught } from './catching';
 import { seenPoint } from './placing';
+import { LIST_OF, oneElement } from './selecting';
 import type { Press, Tool, ToolHost } from './Tool';
 
 export interface PlaceSettings {
@@ -42,8 +43,6 @@ interface Open {
   last: Hit;
 }
 
-const LIST = { vertex: 'vertices', edge: 'edges', face: 'faces' } as const;
-
 /** Place: moves, turns or scales what is picked, or what the drag begins on, with locks, catching and typed numbers. */
 export class PlaceTool implements Tool {
   readonly name = 'transform';
@@ -68,7 +67,7 @@ export class PlaceTool implements Tool {
   click(hit: Hit, { shift }: Press): void {
     if (!hit.element) return;
     const { session } = this.host;
-    const list = LIST[hit.element.kind];
+    const list = LIST_OF[hit.element.kind];
     const base = shift ? session.selection : EMPTY_SELECTION;
     session.select({ ...base, [list]: [...new Set([...base[list], hit.element.id])] });
   }
@@ -76,9 +75,9 @@ export class PlaceTool implements Tool {
     const e = hit.element;
     if (!e) return;
     const { session } = this.host;
-    const list = LIST[e.kind];
+    const list = LIST_OF[e.kind];
     const part = session.selection[list].includes(e.id) || this.touchesPicked(e);
-    const selection = part ? session.selection : { ...EMPTY_SELECTION, [list]: [e.id] };
+    const selection = part ? session.selection : oneElement(e);
     const picked = pickedVertices(session.mesh, selection);
     const grab = this.grabOf(hit, e);
     session.select(selection);

@@ -12,6 +12,7 @@ import type { Tool, ToolHost } from './Tool';
 export type { Tool, ToolHost } from './Tool';
 export type { PlaceSettings } from './PlaceTool';
 export { InputRouter } from './InputRouter';
+export { LIST_OF, oneElement } from './selecting';
 
 export interface ToolCard {
   name: 'quad' | 'draw-out' | 'select' | 'lasso' | 'insert-loops' | 'slide' | 'cut' | 'place' | 'brush';

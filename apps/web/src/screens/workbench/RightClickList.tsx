@@ -1,9 +1,10 @@
 import { useRef, type ReactNode } from 'react';
 import * as Aria from 'react-aria-components';
 import styled from 'styled-components';
-import { EMPTY_SELECTION, type Selection } from '@half-loop/core/mesh';
+import type { Selection } from '@half-loop/core/mesh';
 import { OPERATORS, type Operator } from '@half-loop/core/ops';
 import { connected, loop, ring, runQuery } from '@half-loop/core/select';
+import { LIST_OF, oneElement } from '../../tools';
 import type { ElementHit } from '../../viewport';
 import { useBench, type Bench } from './Bench';
 
@@ -41,14 +42,13 @@ const LISTS = {
   edge: ['insert-loops', 'dissolve', 'spin', 'collapse'],
   face: ['extrude', 'inset', 'poke', 'subdivide', 'dissolve'],
 } as const;
-const KIND = { vertex: 'vertices', edge: 'edges', face: 'faces' } as const;
 
 /** A short list for what lies under the pointer: what is picked when it is part of that, else the element alone. */
 function actionsFor(bench: Bench, element: ElementHit): Action[] {
   const { session } = bench;
-  const list = KIND[element.kind];
+  const list = LIST_OF[element.kind];
   const isPicked = session.selection[list].includes(element.id);
-  const target: Selection = isPicked ? session.selection : { ...EMPTY_SELECTION, [list]: [element.id] };
+  const target: Selection = isPicked ? session.selection : oneElement(element);
   const operators = LISTS[element.kind].map((name): Action => {
     const op = OPERATORS.get(name) as Operator;
     return { id: name, title: op.title, run: () => void session.run(op, bench.settings.of(name), target) };
