@@ -3,6 +3,8 @@ import { makeUp } from '@half-loop/core/inspect';
 import type { PolyMesh } from '@half-loop/core/mesh';
 import { encodeSculpt, SculptSurface, type TriangleData } from '@half-loop/core/surface';
 import { blenny } from './blenny';
+import { crab } from './crab';
+import { crabRings } from './crabRings';
 import { kelp } from './kelp';
 import { blennyRings, kelpTube } from './lowPolys';
 
@@ -31,6 +33,15 @@ const ASSETS: Readonly<Record<string, DemoAsset>> = {
       done: ['gather'],
     },
     summary: { stage: 'lay' },
+  },
+  'Crab pincer': {
+    sculpt: () => crab(),
+    lowPoly: crabRings,
+    document: {
+      settings: { ...DEFAULT_SETTINGS, purpose: 'bends', seenHeight: 320, budget: 420 },
+      done: ['gather', 'lay'],
+    },
+    summary: { stage: 'flow' },
   },
   'Kelp tendril': {
     sculpt: () => kelp(),

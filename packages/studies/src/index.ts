@@ -1,4 +1,6 @@
 export * from './blenny';
+export * from './crab';
+export * from './crabRings';
 export * from './kelp';
 export * from './demo';
 export * from './lowPolys';

@@ -1,29 +1,9 @@
 import { add, addScaled, cross, normalize, sub, type Vec3 } from '@half-loop/core/math';
-import { addFace, addVertex, areaNormal, PolyMesh } from '@half-loop/core/mesh';
+import { PolyMesh } from '@half-loop/core/mesh';
 import type { SculptSurface } from '@half-loop/core/surface';
 import { EYE, EYE_AXIS, mouthLine } from './blennyHead';
+import { layCap, layRows } from './layRows';
 import { stemRadius, tendrilSpine } from './tendrilSpine';
-
-/** Rows of points joined by quads, row to row; `closed` rows meet their own start. Wound so that `outward` is the front. */
-function layRows(mesh: PolyMesh, rows: Vec3[][], closed: boolean, outward: (p: Vec3) => Vec3): number[][] {
-  const ids = rows.map((row) => row.map((p) => addVertex(mesh, p)));
-  for (let j = 0; j + 1 < ids.length; j++) {
-    const n = ids[j].length;
-    for (let i = 0; i < (closed ? n : n - 1); i++) {
-      const k = (i + 1) % n;
-      layQuad(mesh, [ids[j][i], ids[j][k], ids[j + 1][k], ids[j + 1][i]], outward);
-    }
-  }
-  return ids;
-}
-
-function layQuad(mesh: PolyMesh, quad: number[], outward: (p: Vec3) => Vec3): void {
-  const points = quad.map((v) => mesh.point(v));
-  const n = areaNormal(points);
-  const out = outward(points[0]);
-  const faces = n[0] * out[0] + n[1] * out[1] + n[2] * out[2] >= 0;
-  addFace(mesh, faces ? quad : [...quad].reverse());
-}
 
 /** Where the Blenny stands in the demo: rings round the eye and the mouth of the right half, the rest open. */
 export function blennyRings(surface: SculptSurface): PolyMesh {
@@ -84,12 +64,7 @@ export function kelpTube(surface: SculptSurface): PolyMesh {
     centres.reduce((a, b) => (Math.hypot(...sub(p, b)) < Math.hypot(...sub(p, a)) ? b : a));
   const ids = layRows(mesh, rows, true, (p) => sub(p, nearest(p)));
   const last = ids.length - 1;
-  for (const [ring, out] of [
-    [ids[0], sub(centres[0], centres[1])],
-    [ids[last], sub(centres[last], centres[last - 1])],
-  ] as const)
-    // prettier-ignore
-    for (let k = 0; k < SIDES / 2 - 1; k++)
-      layQuad(mesh, [ring[k], ring[k + 1], ring[SIDES - 2 - k], ring[SIDES - 1 - k]], () => out);
+  layCap(mesh, ids[0], sub(centres[0], centres[1]));
+  layCap(mesh, ids[last], sub(centres[last], centres[last - 1]));
   return mesh;
 }

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { makeUp, soupInfo } from '@half-loop/core/inspect';
 import { checkInvariants, triangleStarts } from '@half-loop/core/mesh';
 import { SculptSurface, type TriangleData } from '@half-loop/core/surface';
-import { blenny, blennyRings, kelp, kelpTube } from '.';
+import { blenny, blennyRings, crab, crabRings, kelp, kelpTube } from '.';
 
 const info = ({ positions, indices }: TriangleData): ReturnType<typeof soupInfo> =>
   soupInfo({
@@ -29,6 +29,20 @@ describe('the Blenny bust', () => {
     for (const v of mesh.vertices()) expect(surface.closest(mesh.point(v)).distance).toBeLessThan(0.15);
     const middle = [...mesh.vertices()].filter((v) => mesh.point(v)[0] === 0);
     expect(middle).toHaveLength(8);
+  });
+});
+
+describe('the Crab pincer', () => {
+  it('is one closed piece, complete in quads that lie on it, with a pole of five at each corner of the web', () => {
+    const sculpt = crab(0.25);
+    expect(info(sculpt)).toMatchObject({ components: 1, borderEdges: 0 });
+    const surface = SculptSurface.build(sculpt);
+    const mesh = crabRings(surface);
+    expect(checkInvariants(mesh)).toEqual([]);
+    const counts = makeUp(mesh, null);
+    expect(counts).toMatchObject({ quads: counts.faces, openEdges: 0, poles: { three: 12, five: 4, sixPlus: 0 } });
+    expect(counts.vertices - counts.edges + counts.faces).toBe(2);
+    for (const v of mesh.vertices()) expect(surface.closest(mesh.point(v)).distance).toBeLessThan(0.01);
   });
 });
 
