@@ -1,6 +1,6 @@
 import type { Vec3 } from '@half-loop/core/math';
 import type { TriangleData } from '@half-loop/core/surface';
-import { along, ARM, FINGER, PALM, THUMB, WRIST, type Limb } from './crabLine';
+import { along, ARM, FINGER, THUMB, WRIST, type Limb } from './crabLine';
 import { displace } from './displace';
 import { latticeNoise } from './noise';
 import { ball, blend, carve, common, cone, ellipsoid, ring } from './sdf';

@@ -1,8 +1,7 @@
-import { BufferGeometry, Group, Mesh } from 'three';
+import { BufferGeometry, Group, Matrix4, Mesh } from 'three';
 import { isMidlineEdge } from '@half-loop/core/inspect';
-import type { Vec3 } from '@half-loop/core/math';
+import { axisIndex, type MirrorPlane, type Vec3 } from '@half-loop/core/math';
 import { triangulate, vertexNormal, type PolyMesh, type Touched } from '@half-loop/core/mesh';
-import type { MirrorPlane } from '@half-loop/core/math';
 import { faceMaterial, lineMaterial, type Srgb } from './materials';
 import { LineSet } from './LineSet';
 import { SlotBuffer } from './SlotBuffer';
@@ -34,7 +33,7 @@ export class LowPolyLayer {
   readonly mirror = new Group();
   readonly faceMaterials = [faceMaterial(), faceMaterial()];
   readonly lineMaterials = [lineMaterial(true), lineMaterial(true)];
-  private readonly geometry = new BufferGeometry();
+  readonly geometry = new BufferGeometry();
   private readonly faces = new SlotBuffer(
     this.geometry,
     [
@@ -63,6 +62,13 @@ export class LowPolyLayer {
       group.add(mesh, lines);
     }
     this.geometry.setDrawRange(0, 0);
+  }
+
+  /** The other half across a plane, or none. */
+  showMirror(plane: MirrorPlane | null): void {
+    this.mirror.visible = plane !== null;
+    this.mirror.matrixAutoUpdate = false;
+    if (plane) this.mirror.matrix.copy(mirrorMatrix(plane.axis, plane.offset));
   }
 
   /** The faces can be left away while something finer stands for them; the edges stay. */
@@ -171,4 +177,13 @@ export class LowPolyLayer {
     this.faces.mark(slot);
     this.free.push(slot);
   }
+}
+
+function mirrorMatrix(axis: 'x' | 'y' | 'z', offset: number): Matrix4 {
+  const k = axisIndex(axis);
+  const s = [1, 1, 1];
+  s[k] = -1;
+  const t = [0, 0, 0];
+  t[k] = 2 * offset;
+  return new Matrix4().makeTranslation(t[0], t[1], t[2]).multiply(new Matrix4().makeScale(s[0], s[1], s[2]));
 }

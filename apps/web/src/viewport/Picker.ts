@@ -40,6 +40,8 @@ export interface Hit {
 
 const VERTEX_PX = 10;
 const EDGE_PX = 8;
+/** Of an edge's seen length: nearer to an end than this is the vertex; so a short edge and a small face keep a middle of their own. */
+const MIDDLE = 0.3;
 /** A snap may look this far beside the pointer for a surface, pixels. */
 const REACH_PX = 14;
 
@@ -138,9 +140,10 @@ export class Picker {
     const face = this.grid.raycast(eye, direction);
     const seen = through ? limit : Math.min(limit, face ? face.distance + this.grid.cell * 0.5 : limit);
     const { vertex, edge } = this.grid.nearest(eye, direction, px * VERTEX_PX, seen, looseParts(mesh));
-    if (vertex && (kind === 'any' || kind === 'vertices'))
+    const either = kind === 'any' && edge ? edge.span * MIDDLE : Infinity;
+    if (vertex && vertex.slope < either && (kind === 'any' || kind === 'vertices'))
       return { kind: 'vertex', id: vertex.id, mirrored: false, along: vertex.along };
-    if (edge && edge.slope < px * EDGE_PX && (kind === 'any' || kind === 'edges'))
+    if (edge && edge.slope < Math.min(px * EDGE_PX, either) && (kind === 'any' || kind === 'edges'))
       return { kind: 'edge', id: edge.id, mirrored: false, along: edge.along };
     if (face && face.distance < limit && (kind === 'any' || kind === 'faces'))
       return { kind: 'face', id: face.face, mirrored: false, along: face.distance };

@@ -1,6 +1,7 @@
-import { Group, Matrix4, type PerspectiveCamera, Vector3 } from 'three';
-import { axisIndex, boxOf, placementOf, toPlaced, type Box, type Placement, type Vec3 } from '@half-loop/core/math';
+import { Group, Vector3, type PerspectiveCamera, type WebGLRenderer } from 'three';
+import { boxOf, placementOf, toPlaced, type Box, type Placement, type Vec3 } from '@half-loop/core/math';
 import type { Touched } from '@half-loop/core/mesh';
+import type { SculptSurface } from '@half-loop/core/surface';
 import type { Session } from '../session';
 import { niceCeil } from './distanceScale';
 import { LensPaint } from './LensPaint';
@@ -8,6 +9,7 @@ import { LineSet } from './LineSet';
 import { LowPolyLayer, type Emphasis } from './LowPolyLayer';
 import { lineMaterial, pointMaterial, type Srgb } from './materials';
 import { MODEL_COLOURS } from './modelColours';
+import { OutlineLayer, type Silhouette } from './OutlineLayer';
 import { Picker } from './Picker';
 import { PointSet, type Mark } from './PointSet';
 import { SculptLayer } from './SculptLayer';
@@ -35,6 +37,9 @@ export class SceneView {
   private readonly lowPoly: LowPolyLayer;
   private readonly sculpt: SculptLayer | null;
   private readonly finer = new SubdivisionLayer();
+  private readonly outline = new OutlineLayer();
+  /** whose outline the lens Outline compares with */
+  outlineOf: () => SculptSurface | null = () => this.session.surface;
   readonly paint: LensPaint;
   private readonly lines = new LineSet();
   private readonly planeGrid = new LineSet();
@@ -77,6 +82,7 @@ export class SceneView {
       overlayLines,
       overlayMarks,
       polePoints,
+      this.outline.quad,
     );
     this.listen();
     void this.sculpt?.lighten(this.ending.signal).then((standInTriangles) => {
@@ -91,6 +97,7 @@ export class SceneView {
     this.ending.abort();
     this.sculpt?.dispose();
     this.finer.dispose();
+    this.outline.dispose();
     this.stops.forEach((stop) => stop());
   }
 
@@ -247,9 +254,7 @@ export class SceneView {
       0, 0, 0, 1,
     );
     this.content.matrixWorldNeedsUpdate = true;
-    this.lowPoly.mirror.visible = plane !== null;
-    this.lowPoly.mirror.matrixAutoUpdate = false;
-    if (plane) this.lowPoly.mirror.matrix.copy(mirrorMatrix(plane.axis, plane.offset));
+    this.lowPoly.showMirror(plane);
     this.sculpt?.apply(settings.sculpt, this.view.throughNow);
     const isFiner = this.view.now.subdivision > 0;
     this.finer.show(isFiner);
@@ -272,7 +277,7 @@ export class SceneView {
   }
 
   /** Brings the renderer's camera and the line widths up to date; called before each frame. */
-  prepare(camera: PerspectiveCamera, ratio: number): void {
+  prepare(camera: PerspectiveCamera, gl: WebGLRenderer): void {
     const { eye, target, fov, near, far, width, height } = this.camera;
     camera.fov = fov;
     camera.aspect = width / height;
@@ -285,7 +290,17 @@ export class SceneView {
     this.finer.update(this.session.mesh, this.session.plane, this.view.now.subdivision);
     const lineMaterials = [...this.lowPoly.lineMaterials, this.overlayMaterials[0], this.planeMaterial];
     for (const m of lineMaterials) m.uniforms.uResolution.value.set(width, height);
-    for (const m of this.overlayMaterials.slice(1)) m.uniforms.uRatio.value = ratio;
+    for (const m of this.overlayMaterials.slice(1)) m.uniforms.uRatio.value = gl.getPixelRatio();
+    this.outline.quad.visible = this.view.now.lens === 'outline';
+    if (this.outline.quad.visible)
+      this.outline.draw(gl, camera, this.content.matrix, this.outlineOf(), this.silhouettes());
+  }
+
+  private silhouettes(): Silhouette[] {
+    if (this.finer.group.visible) return [{ geometry: this.finer.geometry, matrix: null }];
+    const { geometry, mirror } = this.lowPoly;
+    const own = { geometry, matrix: null };
+    return mirror.visible ? [own, { geometry, matrix: mirror.matrix }] : [own];
   }
 
   /** Brings what lies under a pixel to the middle of the view; false when nothing does. */
@@ -309,13 +324,4 @@ function show(set: LineSet, lines: Overlay['lines']): void {
   lines.forEach(({ a, b, colour, width }, i) => set.set(i, a, b, colour, width));
   set.truncate(lines.length);
   set.flush();
-}
-
-function mirrorMatrix(axis: 'x' | 'y' | 'z', offset: number): Matrix4 {
-  const k = axisIndex(axis);
-  const s = [1, 1, 1];
-  s[k] = -1;
-  const t = [0, 0, 0];
-  t[k] = 2 * offset;
-  return new Matrix4().makeTranslation(t[0], t[1], t[2]).multiply(new Matrix4().makeScale(s[0], s[1], s[2]));
 }

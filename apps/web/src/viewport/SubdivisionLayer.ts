@@ -8,7 +8,7 @@ import { sculptMaterial } from './materials';
 /** The low-poly as it looks when it is subdivided, both halves, drawn in place of its faces and kept up to date with edits. */
 export class SubdivisionLayer {
   readonly group = new Group();
-  private readonly geometry = new BufferGeometry();
+  readonly geometry = new BufferGeometry();
   private readonly material = sculptMaterial();
   private stale = true;
 

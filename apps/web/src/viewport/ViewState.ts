@@ -1,4 +1,4 @@
-export const LENSES = ['form', 'loops', 'poles', 'distance', 'density', 'warp'] as const;
+export const LENSES = ['form', 'loops', 'poles', 'distance', 'density', 'warp', 'outline'] as const;
 export type Lens = (typeof LENSES)[number];
 export const VIEW_SIDES = ['front', 'back', 'left', 'right', 'top', 'under'] as const;
 export type ViewSide = (typeof VIEW_SIDES)[number];

@@ -57,7 +57,7 @@ function Scene({ onReady, onFrame }: Props): ReactNode {
   useFrame(({ camera }) => {
     if (view.current) {
       Object.assign(view.current.camera, { width: size.width, height: size.height });
-      view.current.prepare(camera as PerspectiveCamera, gl.getPixelRatio());
+      view.current.prepare(camera as PerspectiveCamera, gl);
     }
     onFrame();
   });

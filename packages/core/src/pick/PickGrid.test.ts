@@ -33,7 +33,9 @@ describe('picking', () => {
     const down: Vec3 = [0, 0, -1];
     const near = grid.nearest([3.1, 4.05, 10], down, 0.03, 100, nothingLoose);
     expect(mesh.point(near.vertex?.id ?? -1)).toEqual([3, 4, 0]);
-    expect(grid.nearest([-0.2, 4.5, 10], down, 0.03, 100, nothingLoose).edge?.slope).toBeCloseTo(0.02);
+    const beside = grid.nearest([-0.2, 4.5, 10], down, 0.03, 100, nothingLoose).edge;
+    expect(beside?.slope).toBeCloseTo(0.02);
+    expect(beside?.span).toBeCloseTo(0.1);
     expect(grid.nearest([-0.2, 4.5, 10], down, 0.01, 100, nothingLoose)).toEqual({ vertex: null, edge: null });
     const v = mesh.findHalf(0, 1) >= 0 ? 0 : -1;
     const moved = runOperator(mesh, movePoints, EMPTY_SELECTION, { points: [{ vertex: v, to: [-6, -6, 0] }] });

@@ -1,4 +1,4 @@
-import { dot, normalize, sub, type Vec3 } from '../math';
+import { cross, dot, length, normalize, sub, type Vec3 } from '../math';
 import { triangulate, type PolyMesh, type Touched } from '../mesh';
 
 export interface FaceHit {
@@ -55,7 +55,8 @@ export class PickGrid {
   }
 
   /**
-   * The vertex and the edge nearest to a ray by slope, at most `slope` beside it and at most `limit` along it. Loose edges and
+   * The vertex and the edge nearest to a ray by slope, at most `slope` beside it and at most `limit` along it; `span` is the edge's
+   * length across the ray, as a slope too, so that a caller can weigh one against the other. Loose edges and
    * isolated vertices, which lie in no cell, are passed in by the caller.
    */
   nearest(
@@ -64,7 +65,7 @@ export class PickGrid {
     slope: number,
     limit: number,
     loose: { vertices: Iterable<number>; edges: Iterable<number> },
-  ): { vertex: NearHit | null; edge: NearHit | null } {
+  ): { vertex: NearHit | null; edge: (NearHit & { span: number }) | null } {
     const vertices = new Set(loose.vertices);
     const edges = new Set(loose.edges);
     const seen = new Set<number>();
@@ -78,19 +79,16 @@ export class PickGrid {
         }
       }
     let vertex: NearHit | null = null,
-      edge: NearHit | null = null;
+      edge: (NearHit & { span: number }) | null = null;
     for (const v of vertices) {
       const at = besideRay(origin, direction, this.mesh.point(v));
       if (at.along > 0 && at.along < limit && at.slope < (vertex?.slope ?? slope)) vertex = { id: v, ...at };
     }
     for (const e of edges) {
-      const at = segmentBesideRay(
-        origin,
-        direction,
-        this.mesh.point(this.mesh.origin(2 * e)),
-        this.mesh.point(this.mesh.target(2 * e)),
-      );
-      if (at.along > 0 && at.along < limit && at.slope < (edge?.slope ?? slope)) edge = { id: e, ...at };
+      const a = this.mesh.point(this.mesh.origin(2 * e)), b = this.mesh.point(this.mesh.target(2 * e)); // prettier-ignore
+      const at = segmentBesideRay(origin, direction, a, b);
+      if (at.along > 0 && at.along < limit && at.slope < (edge?.slope ?? slope))
+        edge = { id: e, ...at, span: length(cross(sub(b, a), direction)) / at.along };
     }
     return { vertex, edge };
   }

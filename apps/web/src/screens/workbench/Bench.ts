@@ -42,6 +42,7 @@ export class Bench {
   /** Joins the picture and the element that takes pointer and keys. */
   attach(scene: SceneView, element: HTMLElement): void {
     this.scene = scene;
+    scene.outlineOf = () => this.forms.outlined();
     const host = this.hostFor(scene);
     const tools = new Map(TOOLS.map((t) => [t.name, t.make(host)]));
     this.tool = tools.get(this.toolName) as Tool;

@@ -32,6 +32,11 @@ export class FormKeeper {
     }
   }
 
+  /** Whose outline the low-poly's is compared with: the kept copy's when points are held on it, else the sculpt's. */
+  outlined(): SculptSurface | null {
+    return this.hold() === 'copy' || !this.session.surface ? (this.kept?.surface ?? null) : this.session.surface;
+  }
+
   get hasCopy(): boolean {
     return this.kept !== null;
   }

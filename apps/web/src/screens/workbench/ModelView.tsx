@@ -1,9 +1,9 @@
 import { useCallback, useRef, type ReactNode } from 'react';
 import styled from 'styled-components';
-import { Viewport, VIEW_SIDES, LENSES, SceneView, distanceColour, scaleColour, WARP_RANGE } from '../../viewport';
+import { Viewport, VIEW_SIDES, LENSES, SceneView } from '../../viewport';
 import { useSession } from '../../session';
-import { lengthText } from '../format';
 import { useBench, useView, type Bench } from './Bench';
+import { LensLegend } from './LensLegend';
 import { RightClickList } from './RightClickList';
 
 const Stage = styled.div`
@@ -92,35 +92,6 @@ const Outline = styled.svg`
     stroke-dasharray: 5 3;
   }
 `;
-const Legend = styled.div`
-  position: absolute;
-  bottom: 60px;
-  left: 50%;
-  transform: translateX(-50%);
-  background: ${(p) => p.theme.paper};
-  border: 1px solid ${(p) => p.theme.line};
-  border-radius: 9px;
-  padding: 6px 10px;
-  font-size: 12px;
-  white-space: nowrap;
-  pointer-events: none;
-  .scale {
-    display: flex;
-    width: 280px;
-    height: 10px;
-    border-radius: 3px;
-    overflow: hidden;
-  }
-  .scale i {
-    flex: 1;
-  }
-  .ends {
-    display: flex;
-    justify-content: space-between;
-    margin-top: 3px;
-  }
-`;
-
 /** The model, and what floats at the view's edges: sides, lenses, a legend. Nothing else stands over it. */
 export function ModelView({ bench }: { bench: Bench }): ReactNode {
   const surface = useRef<HTMLDivElement>(null);
@@ -226,65 +197,5 @@ function Lenses(): ReactNode {
         </button>
       ))}
     </Panel>
-  );
-}
-
-function ScaleLegend({ title, ends }: { title: string; ends: string[] }): ReactNode {
-  return (
-    <Legend>
-      {title}
-      <div className="scale" aria-hidden>
-        {Array.from({ length: 28 }, (_, i) => {
-          const rgb = scaleColour(i / 27).map((x) => Math.round(x * 255));
-          return <i key={i} style={{ background: `rgb(${rgb.join(' ')})` }} />;
-        })}
-      </div>
-      <div className="ends">
-        {ends.map((text) => (
-          <span key={text} className="num">
-            {text}
-          </span>
-        ))}
-      </div>
-    </Legend>
-  );
-}
-
-function LensLegend(): ReactNode {
-  const { lens } = useView();
-  const bench = useBench();
-  const session = useSession('distance', 'settings');
-  if (lens === 'poles')
-    return <Legend>Inner points with three edges (triangle), five (pentagon), six and more (hexagon)</Legend>;
-  if (lens === 'loops') return <Legend>Each loop its own tint; a shape where a loop stops at a pole</Legend>;
-  if (lens === 'density' || lens === 'warp') {
-    const { unit } = session.settings;
-    const middle = bench.scene?.paint.middleSide ?? 1;
-    const ends = lens === 'warp' ? ['flat', `${WARP_RANGE / 2}`, `${WARP_RANGE} of an edge`] : [lengthText(middle / 4, unit), lengthText(middle, unit), lengthText(middle * 4, unit)]; // prettier-ignore
-    return <ScaleLegend title={lens === 'warp' ? 'How far a face bends out of its plane' : 'Size of a face, as the side of a square'} ends={ends} />; // prettier-ignore
-  }
-  if (lens !== 'distance') return null;
-  if (!session.surface) return <Legend>This asset has no sculpt to measure from.</Legend>;
-  const range = bench.scene?.paint.distanceRange() ?? 1;
-  const { unit } = session.settings;
-  return (
-    <Legend>
-      The worst place of each face
-      <div className="scale" aria-hidden>
-        {Array.from({ length: 28 }, (_, i) => {
-          const rgb = distanceColour((i / 27) * 2 - 1).map((x) => Math.round(x * 255));
-          return <i key={i} style={{ background: `rgb(${rgb.join(' ')})` }} />;
-        })}
-      </div>
-      <div className="ends">
-        <span>
-          inside <span className="num">{lengthText(range, unit)}</span>
-        </span>
-        <span className="num">0</span>
-        <span>
-          outside <span className="num">{lengthText(range, unit)}</span>
-        </span>
-      </div>
-    </Legend>
   );
 }
