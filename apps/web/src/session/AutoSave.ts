@@ -14,6 +14,8 @@ export interface SaveSource {
   capture(): { bytes: Uint8Array; stamp: number; base: number };
   acknowledged(receipt: SaveReceipt, stamp: number): void;
   isDirty(): boolean;
+  /** a preview is in the document: what it holds now is nobody's decision yet */
+  isPreviewing(): boolean;
   changed(): void;
 }
 
@@ -72,6 +74,7 @@ export class AutoSave {
 
   private async send(): Promise<void> {
     if (this.stopped || !this.source.isDirty()) return this.set({ kind: 'saved', at: Date.now() });
+    if (!this.unanswered && this.source.isPreviewing()) return this.poke();
     this.inFlight = true;
     try {
       const sending = this.unanswered ?? (await this.pack());

@@ -17,6 +17,8 @@ interface DragHost {
 export class Drag {
   private readonly preview: Preview;
   private open = true;
+  /** of the last update; null when it was refused */
+  outcome: Outcome | null = null;
   private made: Made | null = null;
 
   constructor(
@@ -27,10 +29,16 @@ export class Drag {
     this.preview = new Preview(mesh, ground);
   }
 
+  /** Neither committed nor cancelled yet. */
+  get isOpen(): boolean {
+    return this.open;
+  }
+
   /** A refusal leaves the starting state in view, and is returned. */
   update<S extends z.ZodMiniType>(op: Operator<S>, selection: Selection, params: z.input<S>): Outcome | TopologyError {
     const touched = touchedElements(this.mesh, this.mesh.openRows());
     const result = this.preview.update(op, selection, params);
+    this.outcome = 'report' in result ? result : null;
     this.made = { op: op as unknown as Operator, selection, params: params as object };
     this.host.touched(touchedElements(this.mesh, this.mesh.openRows(), touched));
     return result;

@@ -27,7 +27,7 @@ import { Emitter } from './Emitter';
 import { Idle } from './Idle';
 import type { Latest } from './Latest';
 import type { LogHead, SessionLog } from './SessionLog';
-import { applyPatches, type Step, type StepPatch } from './Step';
+import { applyPatches, joins, type Step, type StepPatch } from './Step';
 import { planeOf, summaryOf } from './summary';
 
 /** A line to the user: what could not be done, or what was. */
@@ -36,8 +36,6 @@ export interface Notice {
   text: string;
 }
 
-/** A change of settings that goes on within this time joins the step before it, milliseconds. */
-const JOIN_MS = 1200;
 /** Steps kept in memory; older ones are fetched from the log. */
 const IN_MEMORY = 300;
 
@@ -71,6 +69,7 @@ export class Session {
         this.write({ baseRevision: revision, savedStamp: stamp });
       },
       isDirty: () => this.head.stamp !== this.head.savedStamp,
+      isPreviewing: () => this.mesh.inTransaction,
       changed: () => this.events.emit('save', undefined),
     });
     this.distance = new DistanceWatch(this);
@@ -174,14 +173,8 @@ export class Session {
     this.document.settings = after;
     const { position, titles } = this.head;
     const last = this.recent.get(position - 1);
-    const joins =
-      last?.name === name &&
-      last.settings &&
-      !last.meshes &&
-      position === titles.length &&
-      Date.now() - last.at < JOIN_MS;
     const selection = { before: this.selection, after: this.selection };
-    if (joins && last.settings)
+    if (last?.settings && position === titles.length && joins(last, name))
       this.keep(name, { settings: { before: last.settings.before, after }, selection }, position - 1);
     else this.keep(name, { settings: { before, after }, selection });
     this.events.emit('settings', undefined);
@@ -233,6 +226,10 @@ export class Session {
   redo(): Promise<void> {
     return this.goTo(() => this.head.position + 1);
   }
+  /** One entry of the history; undefined once this browser has let it go. */
+  async step(seq: number): Promise<Step | undefined> {
+    return this.recent.get(seq) ?? this.log.step(seq);
+  }
   /** Undoes or redoes up to a place in the history. Steps run one after the other, also when called quickly. */
   goTo(target: () => number): Promise<void> {
     this.openDrag?.cancel();
@@ -242,7 +239,7 @@ export class Session {
       while (this.head.position !== to) {
         const forward = to > this.head.position;
         const seq = forward ? this.head.position : this.head.position - 1;
-        const step = this.recent.get(seq) ?? (await this.log.step(seq));
+        const step = await this.step(seq);
         if (!step)
           return this.say({ kind: 'refused', text: 'That step is not in this browser any more; it cannot be undone.' });
         this.apply(step, forward);
@@ -305,8 +302,7 @@ export class Session {
   }
 
   private logFailed(): void {
-    const text = 'This browser does not let me keep unsaved work; it is saved on the server only.';
-    this.say({ kind: 'refused', text });
+    this.say({ kind: 'refused', text: 'This browser does not let me keep unsaved work; it is saved on the server only.' }); // prettier-ignore
   }
 
   private readonly snapshots = new Idle(1500, () => {

@@ -35,3 +35,9 @@ export function applyPatches(document: AssetDocument, step: StepPatch, forward: 
   if (step.done) document.done = step.done[way];
   return touched;
 }
+
+/** A change of settings that goes on within this time joins the step before it, milliseconds. */
+const JOIN_MS = 1200;
+/** Whether a change of settings goes on from the one that a step holds. */
+export const joins = (last: Step, name: string): boolean =>
+  last.name === name && last.settings !== undefined && !last.meshes && Date.now() - last.at < JOIN_MS;

@@ -6,3 +6,4 @@ export * from './openSession';
 export * from './sculptWorkerClient';
 export * from './summary';
 export type { SaveState } from './AutoSave';
+export { stepReach } from './stepReach';

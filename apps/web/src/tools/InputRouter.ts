@@ -275,10 +275,20 @@ export class InputRouter {
       this.move(this.at(event), event);
     }
     const tool = this.gesture.name === 'tool' ? this.gesture.tool : this.keyDrag ? this.tool() : null;
+    if (!tool && /^[1-9]$/.test(key)) return this.chooseWay(Number(key) - 1);
     if (!tool?.typed || !/^[\d.-]$|^Backspace$/.test(key)) return false;
     this.digits = key === 'Backspace' ? this.digits.slice(0, -1) : this.digits + key;
     const value = Number(this.digits);
     tool.typed(this.digits === '' || !Number.isFinite(value) ? null : value);
+    this.changed();
+    return true;
+  }
+
+  /** A digit while ways are offered shows that one. */
+  private chooseWay(index: number): boolean {
+    const offer = this.tool().offer?.();
+    if (!offer || index >= offer.choices.length) return false;
+    offer.choose(index);
     this.changed();
     return true;
   }

@@ -3,31 +3,28 @@ import { edgeRing, EMPTY_SELECTION } from '@half-loop/core/mesh';
 import { insertLoops } from '@half-loop/core/ops';
 import { fractionOnEdge } from '@half-loop/core/pick';
 import { TopologyError } from '@half-loop/core/errors';
-import type { Drag } from '../session';
 import { MODEL_COLOURS, NO_OVERLAY, type Hit, type Overlay } from '../viewport';
+import { DragTool, type OpenDrag } from './DragTool';
 import { seenPoint } from './placing';
-import type { Tool, ToolHost } from './Tool';
+import type { Tool } from './Tool';
 
 /** Fractions this near to the middle are the middle. */
 const MIDDLE = 0.03;
+
+interface Inserting extends OpenDrag {
+  edge: number;
+  ends: [Vec3, Vec3];
+  onImage: boolean;
+  at: number;
+}
 
 /**
  * Insert loops: the ring that a loop would cross lights up under the pointer; a click or drag on an edge inserts there. The
  * fraction follows the drag, typed digits set it as a percentage.
  */
-export class LoopsTool implements Tool {
+export class LoopsTool extends DragTool<Inserting> implements Tool {
   readonly name = 'insert-loops';
   private hovered: Hit | null = null;
-  private open: {
-    drag: Drag;
-    edge: number;
-    ends: [Vec3, Vec3];
-    onImage: boolean;
-    at: number;
-    typed: number | null;
-  } | null = null;
-
-  constructor(private readonly host: ToolHost) {}
 
   hint(): string {
     if (this.open) return 'Let go to insert here. Type a percentage for an exact place. Esc takes it back.';
@@ -65,36 +62,13 @@ export class LoopsTool implements Tool {
     this.open.at = this.along(this.open.ends, this.open.onImage, hit);
     this.update();
   }
-  typed(value: number | null): void {
-    if (!this.open) return;
-    this.open.typed = value;
-    this.update();
-  }
-  dragEnd(): void {
-    this.open?.drag.commit();
-    this.close();
-  }
-  finish(): boolean {
-    return false;
-  }
-  stepBack(): boolean {
-    return false;
-  }
-  cancel(): boolean {
-    const had = this.open !== null;
-    this.open?.drag.cancel();
-    this.close();
-    return had;
-  }
 
-  private close(): void {
-    this.open = null;
+  protected override close(): void {
     this.hovered = null;
-    this.host.tell(null);
-    this.draw();
+    super.close();
   }
 
-  private update(): void {
+  protected update(): void {
     if (!this.open) return;
     const { drag, edge, typed } = this.open;
     const at = typed === null ? this.open.at : Math.max(0.01, Math.min(0.99, typed / 100));
@@ -134,7 +108,7 @@ export class LoopsTool implements Tool {
     return Math.abs(t - 0.5) < MIDDLE ? 0.5 : Math.max(0.02, Math.min(0.98, t));
   }
 
-  private draw(): void {
+  protected draw(): void {
     const overlay: Overlay = { ...NO_OVERLAY, points: [], lines: [] };
     const e = this.edgeOf(this.hovered);
     if (!this.open && e !== null && this.hovered) {

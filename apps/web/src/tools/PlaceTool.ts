@@ -13,12 +13,12 @@ import {
 import { EMPTY_SELECTION, type Selection } from '@half-loop/core/mesh';
 import { middleOfPicked, pickedVertices, transform } from '@half-loop/core/ops';
 import { TopologyError } from '@half-loop/core/errors';
-import type { Drag } from '../session';
 import { MODEL_COLOURS, NO_OVERLAY, type ElementHit, type Hit, type Overlay } from '../viewport';
 import { caughtPlace, type Caught } from './catching';
+import { DragTool, type OpenDrag } from './DragTool';
 import { seenPoint } from './placing';
 import { LIST_OF, oneElement } from './selecting';
-import type { Press, Tool, ToolHost } from './Tool';
+import type { Press, Tool } from './Tool';
 
 export interface PlaceSettings {
   drag: 'move' | 'turn' | 'scale';
@@ -29,8 +29,7 @@ export interface PlaceSettings {
   angleStep: number;
 }
 
-interface Open {
-  drag: Drag;
+interface Open extends OpenDrag {
   selection: Selection;
   grab: Vec3;
   middle: Vec3;
@@ -38,18 +37,14 @@ interface Open {
   /** pixels */
   start: { x: number; y: number };
   own: ReadonlySet<number>;
-  typed: number | null;
   caught: Caught | null;
   last: Hit;
 }
 
 /** Place: moves, turns or scales what is picked, or what the drag begins on, with locks, catching and typed numbers. */
-export class PlaceTool implements Tool {
+export class PlaceTool extends DragTool<Open> implements Tool {
   readonly name = 'transform';
   private hovered: ElementHit | null = null;
-  private open: Open | null = null;
-
-  constructor(private readonly host: ToolHost) {}
 
   hint(): string {
     const { drag } = this.asked();
@@ -99,39 +94,12 @@ export class PlaceTool implements Tool {
     this.open.last = hit;
     this.update();
   }
-  typed(value: number | null): void {
-    if (!this.open) return;
-    this.open.typed = value;
-    this.update();
-  }
-  dragEnd(): void {
-    this.open?.drag.commit();
-    this.close();
-  }
-  finish(): boolean {
-    return false;
-  }
-  stepBack(): boolean {
-    return false;
-  }
-  cancel(): boolean {
-    const had = this.open !== null;
-    this.open?.drag.cancel();
-    this.close();
-    return had;
-  }
-
-  private close(): void {
-    this.open = null;
-    this.host.tell(null);
-    this.draw();
-  }
 
   private asked(): PlaceSettings {
     return this.host.settings('place') as unknown as PlaceSettings;
   }
 
-  private update(): void {
+  protected update(): void {
     const { open } = this;
     if (!open) return;
     const asked = this.asked();
@@ -231,7 +199,7 @@ export class PlaceTool implements Tool {
     return e.mirrored && plane ? mirrored(at, plane) : at;
   }
 
-  private draw(): void {
+  protected draw(): void {
     const overlay: Overlay = { ...NO_OVERLAY, points: [], lines: [] };
     const { mesh } = this.host.session;
     const e = this.hovered;

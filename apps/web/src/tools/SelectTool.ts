@@ -1,7 +1,8 @@
 import { EMPTY_SELECTION } from '@half-loop/core/mesh';
 import { MODEL_COLOURS, NO_OVERLAY, type ElementHit, type Hit, type Overlay } from '../viewport';
 import { seenPoint } from './placing';
-import { mergedSelection, oneElement, toggledSelection, walkOf, wholeOf } from './selecting';
+import { seenEdges, stopMarks } from './seen';
+import { leftWords, mergedSelection, oneElement, toggledSelection, walkOf, wholeOf } from './selecting';
 import type { Press, Tool, ToolHost } from './Tool';
 
 /**
@@ -20,10 +21,7 @@ export class SelectTool implements Tool {
   }
   hover(hit: Hit | null): void {
     this.hovered = hit?.element ?? null;
-    const e = this.hovered;
-    this.host.tell(
-      e?.kind === 'edge' ? walkOf(this.host.session.mesh, e.id, false, this.host.session.plane).words : null,
-    );
+    this.host.tell(this.words(hit));
     this.draw();
   }
   wantsDrag(): boolean {
@@ -66,6 +64,17 @@ export class SelectTool implements Tool {
     return had;
   }
 
+  /** Of an edge the walk that a second press takes; of a face that an edit left behind, what would mend it. */
+  private words(hit: Hit | null): string | null {
+    const { mesh, plane } = this.host.session;
+    const e = hit?.element;
+    if (e?.kind === 'edge') {
+      const { words, stops } = walkOf(mesh, e.id, false, plane);
+      return stops.length > 0 ? `${words}; R leads it on` : words;
+    }
+    return e?.kind === 'face' ? leftWords(mesh, e.id) : null;
+  }
+
   private draw(): void {
     const overlay: Overlay = { ...NO_OVERLAY };
     const e = this.hovered;
@@ -76,8 +85,9 @@ export class SelectTool implements Tool {
       ];
     if (e?.kind === 'edge' && mesh.hasEdge(e.id)) {
       overlay.pointedEdges = [e.id];
-      const seen = (v: number): [number, number, number] => [...seenPoint(this.host, mesh.point(v), e.mirrored)] as [number, number, number]; // prettier-ignore
-      overlay.lines = walkOf(mesh, e.id, false, this.host.session.plane).edges.map((w) => ({ a: seen(mesh.origin(2 * w)), b: seen(mesh.target(2 * w)), colour: MODEL_COLOURS.pointed, width: 1.6 })); // prettier-ignore
+      const walk = walkOf(mesh, e.id, false, this.host.session.plane);
+      overlay.lines = seenEdges(this.host, walk.edges, e.mirrored, MODEL_COLOURS.pointed);
+      overlay.points = stopMarks(this.host, walk.stops, e.mirrored);
     }
     if (e?.kind === 'face') overlay.pointedFace = e.id;
     this.host.draw(overlay);

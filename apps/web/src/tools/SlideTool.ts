@@ -2,29 +2,24 @@ import { distance, dot, normalize, sub, type Vec3 } from '@half-loop/core/math';
 import { edgeLoop, EMPTY_SELECTION, type Selection } from '@half-loop/core/mesh';
 import { slide } from '@half-loop/core/ops';
 import { TopologyError } from '@half-loop/core/errors';
-import type { Drag } from '../session';
 import { MODEL_COLOURS, NO_OVERLAY, type ElementHit, type Hit, type Overlay } from '../viewport';
+import { DragTool, type OpenDrag } from './DragTool';
 import { seenPoint } from './placing';
-import type { Press, Tool, ToolHost } from './Tool';
+import type { Press, Tool } from './Tool';
 
-interface Sliding {
-  drag: Drag;
+interface Sliding extends OpenDrag {
   selection: Selection;
   /** pixels of a full slide, and their direction on the screen */
   rail: { x: number; y: number; towards: number };
   start: { x: number; y: number };
   by: number;
-  typed: number | null;
   length: number;
 }
 
 /** Slide: drag a loop, an edge or a point along the edges it meets. A second press takes the whole loop. */
-export class SlideTool implements Tool {
+export class SlideTool extends DragTool<Sliding> implements Tool {
   readonly name = 'slide';
   private hovered: ElementHit | null = null;
-  private open: Sliding | null = null;
-
-  constructor(private readonly host: ToolHost) {}
 
   hint(): string {
     if (this.open) return 'Let go to leave it here. Type a percentage for an exact place. Esc puts it back.';
@@ -67,35 +62,8 @@ export class SlideTool implements Tool {
       d2 > 0 ? Math.max(-1, Math.min(1, ((hit.x - start.x) * rail.x + (hit.y - start.y) * rail.y) / d2)) : 0;
     this.update();
   }
-  typed(value: number | null): void {
-    if (!this.open) return;
-    this.open.typed = value;
-    this.update();
-  }
-  dragEnd(): void {
-    this.open?.drag.commit();
-    this.close();
-  }
-  finish(): boolean {
-    return false;
-  }
-  stepBack(): boolean {
-    return false;
-  }
-  cancel(): boolean {
-    const had = this.open !== null;
-    this.open?.drag.cancel();
-    this.close();
-    return had;
-  }
 
-  private close(): void {
-    this.open = null;
-    this.host.tell(null);
-    this.draw();
-  }
-
-  private update(): void {
+  protected update(): void {
     if (!this.open) return;
     const { drag, selection, rail, by, typed, length } = this.open;
     const share = typed === null ? by : Math.max(-1, Math.min(1, typed / 100));
@@ -144,7 +112,7 @@ export class SlideTool implements Tool {
     return best;
   }
 
-  private draw(): void {
+  protected draw(): void {
     const overlay: Overlay = { ...NO_OVERLAY, points: [], lines: [] };
     const e = this.hovered;
     const { mesh } = this.host.session;

@@ -29,6 +29,15 @@ export interface ToolHost {
   draw(overlay: Overlay): void;
 }
 
+/** Several ways to do what was asked, one of them in view; none is kept until it is accepted. */
+export interface Offer {
+  /** each way in words, with its cost */
+  choices: readonly string[];
+  chosen: number;
+  choose(index: number): void;
+  accept(): void;
+}
+
 /**
  * A tool in the left column: a state machine fed with hits. `click` follows a press without a drag; a drag goes to
  * the tool only when it wants the place it began on, else it turns the view.
@@ -49,6 +58,8 @@ export interface Tool {
   cancel(): boolean;
   /** Digits typed while a drag is open, in place of how far the pointer went; null when the drag leads again. */
   typed?(value: number | null): void;
+  /** What is offered now, for the tool's card. */
+  offer?(): Offer | null;
   /** Backspace: one step back inside the tool. True when there was something. */
   stepBack(): boolean;
 }

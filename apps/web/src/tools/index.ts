@@ -5,17 +5,18 @@ import { LassoTool } from './LassoTool';
 import { LoopsTool } from './LoopsTool';
 import { PlaceTool } from './PlaceTool';
 import { QuadTool } from './QuadTool';
+import { RouteTool } from './RouteTool';
 import { SelectTool } from './SelectTool';
 import { SlideTool } from './SlideTool';
 import type { Tool, ToolHost } from './Tool';
 
-export type { Tool, ToolHost } from './Tool';
+export type { Offer, Tool, ToolHost } from './Tool';
 export type { PlaceSettings } from './PlaceTool';
 export { InputRouter } from './InputRouter';
 export { LIST_OF, oneElement } from './selecting';
 
 export interface ToolCard {
-  name: 'quad' | 'draw-out' | 'select' | 'lasso' | 'insert-loops' | 'slide' | 'cut' | 'place' | 'brush';
+  name: 'quad' | 'draw-out' | 'select' | 'lasso' | 'insert-loops' | 'slide' | 'cut' | 'route-on' | 'place' | 'brush';
   title: string;
   key: string;
   make(host: ToolHost): Tool;
@@ -30,6 +31,7 @@ export const TOOLS: readonly ToolCard[] = [
   { name: 'insert-loops', title: 'Insert loops', key: 'I', make: (host) => new LoopsTool(host) },
   { name: 'slide', title: 'Slide', key: 'S', make: (host) => new SlideTool(host) },
   { name: 'cut', title: 'Cut', key: 'U', make: (host) => new CutTool(host) },
+  { name: 'route-on', title: 'Route on', key: 'R', make: (host) => new RouteTool(host) },
   { name: 'place', title: 'Place', key: 'P', make: (host) => new PlaceTool(host) },
   { name: 'brush', title: 'Brush', key: 'B', make: (host) => new BrushTool(host) },
 ];

@@ -1,6 +1,14 @@
 import type { MirrorPlane } from '@half-loop/core/math';
-import { EMPTY_SELECTION, edgeLoop, edgeRing, type PolyMesh, type Selection } from '@half-loop/core/mesh';
-import { loopStops, stopWords } from '@half-loop/core/ops';
+import {
+  EMPTY_SELECTION,
+  edgeLoop,
+  edgeRing,
+  TRACE,
+  TRACE_CHANNEL,
+  type PolyMesh,
+  type Selection,
+} from '@half-loop/core/mesh';
+import { loopStops, repairFor, stopWords, type LoopStop } from '@half-loop/core/ops';
 import { border, connected, loop, ring, runQuery, strip } from '@half-loop/core/select';
 import type { ElementHit } from '../viewport';
 
@@ -33,11 +41,20 @@ export function walkOf(
   e: number,
   across: boolean,
   plane: MirrorPlane | null,
-): { edges: number[]; words: string } {
+): { edges: number[]; words: string; stops: LoopStop[] } {
   const walk = across ? edgeRing(mesh, 2 * e) : edgeLoop(mesh, 2 * e);
   const name = across ? 'ring' : 'loop';
   const n = walk.halves.length;
   const words = `${name} of ${n} ${n === 1 ? 'edge' : 'edges'}, ${walk.closed ? 'closes' : 'open'}`;
   const stops = across || walk.closed ? [] : loopStops(mesh, e, { plane, form: null });
-  return { edges: walk.halves.map((h) => h >> 1), words: [words, ...new Set(stops.map(stopWords))].join('; ') };
+  return { edges: walk.halves.map((h) => h >> 1), words: [words, ...new Set(stops.map(stopWords))].join('; '), stops };
+}
+
+/** What an edit left at a face, and the repair that one key does; null when it left nothing. */
+export function leftWords(mesh: PolyMesh, f: number): string | null {
+  if (!mesh.hasFace(f) || mesh.findChannel('face', TRACE_CHANNEL.name)?.get(f) !== TRACE.lit) return null;
+  const sides = mesh.faceHalves(f).length;
+  const what = sides === 3 ? 'a triangle' : `a face of ${sides} sides`;
+  const repair = repairFor(mesh, f);
+  return `an edit left ${what}; ${repair ? `N: ${repair.words}` : 'only you can say how it goes on'}`;
 }

@@ -45,6 +45,12 @@ export class LineSet {
     this.slots.array('aWidth')[slot] = 0;
     this.slots.mark(slot);
   }
+  /** These lines and no others. */
+  show(lines: readonly { a: Vec3; b: Vec3; colour: Srgb; width: number }[]): void {
+    lines.forEach(({ a, b, colour, width }, n) => this.set(n, a, b, colour, width));
+    this.truncate(lines.length);
+    this.flush();
+  }
   /** Slots from `count` on are drawn no more. */
   truncate(count: number): void {
     this.geometry.instanceCount = count;

@@ -19,10 +19,11 @@ import {
   type WebGLRenderer,
 } from 'three';
 import type { SculptSurface } from '@half-loop/core/surface';
+import type { LowPolyLayer } from './LowPolyLayer';
 import { MODEL_COLOURS } from './modelColours';
+import type { SubdivisionLayer } from './SubdivisionLayer';
 
-/** What is drawn into the masks: the low-poly's own half, the mirrored one, or what stands for both. */
-export interface Silhouette {
+interface Silhouette {
   geometry: BufferGeometry;
   matrix: Matrix4 | null;
 }
@@ -103,6 +104,13 @@ export class OutlineLayer {
     this.form = new Mesh(geometry, this.formMaterial);
     this.form.frustumCulled = false;
   }
+}
+
+/** What the low-poly's mask is drawn from: its own half and the mirrored one, or what is shown subdivided in place of both. */
+export function silhouettesOf({ geometry, mirror }: LowPolyLayer, finer: SubdivisionLayer): Silhouette[] {
+  if (finer.group.visible) return [{ geometry: finer.geometry, matrix: null }];
+  const own = { geometry, matrix: null };
+  return mirror.visible ? [own, { geometry, matrix: mirror.matrix }] : [own];
 }
 
 function maskMaterial(colour: Vector3): ShaderMaterial {

@@ -9,7 +9,7 @@ import { LineSet } from './LineSet';
 import { LowPolyLayer, type Emphasis } from './LowPolyLayer';
 import { lineMaterial, pointMaterial, type Srgb } from './materials';
 import { MODEL_COLOURS } from './modelColours';
-import { OutlineLayer, type Silhouette } from './OutlineLayer';
+import { OutlineLayer, silhouettesOf } from './OutlineLayer';
 import { Picker } from './Picker';
 import { PointSet, type Mark } from './PointSet';
 import { SculptLayer } from './SculptLayer';
@@ -27,6 +27,8 @@ export interface Overlay {
   pointedFace: number | null;
 }
 export const NO_OVERLAY: Overlay = { points: [], lines: [], pointedEdges: [], pointedFace: null };
+
+const MOST_MARKS = 400;
 
 /** Draws a session. Plain three.js, no React state; a frame only when `invalidate` is called. */
 export class SceneView {
@@ -208,8 +210,8 @@ export class SceneView {
     const picked: Mark[] = [...this.emphasis.picked.vertices]
       .filter((v) => this.session.mesh.hasVertex(v))
       .map((v) => ({ at: this.session.mesh.point(v), colour: plum, size: 10, shape: 0 }));
-    show(this.lines, lines);
-    show(this.planeGrid, workPlaneLines(this.picker.workPlane(), this.gridSize));
+    this.lines.show(lines);
+    this.planeGrid.show(workPlaneLines(this.picker.workPlane(), this.gridSize));
     this.marks.show([...picked, ...points]);
   }
 
@@ -293,14 +295,7 @@ export class SceneView {
     for (const m of this.overlayMaterials.slice(1)) m.uniforms.uRatio.value = gl.getPixelRatio();
     this.outline.quad.visible = this.view.now.lens === 'outline';
     if (this.outline.quad.visible)
-      this.outline.draw(gl, camera, this.content.matrix, this.outlineOf(), this.silhouettes());
-  }
-
-  private silhouettes(): Silhouette[] {
-    if (this.finer.group.visible) return [{ geometry: this.finer.geometry, matrix: null }];
-    const { geometry, mirror } = this.lowPoly;
-    const own = { geometry, matrix: null };
-    return mirror.visible ? [own, { geometry, matrix: mirror.matrix }] : [own];
+      this.outline.draw(gl, camera, this.content.matrix, this.outlineOf(), silhouettesOf(this.lowPoly, this.finer));
   }
 
   /** Brings what lies under a pixel to the middle of the view; false when nothing does. */
@@ -314,14 +309,16 @@ export class SceneView {
     return true;
   }
 
+  /** Goes to where some points are, file space, and marks them until the pointer moves over the model. */
+  goTo(points: readonly Vec3[]): void {
+    const placed = points.map((p) => toPlaced(p, this.placement));
+    this.camera.goTo(boxOf(placed.flat()));
+    const marks = points.slice(0, MOST_MARKS).map((at): Mark => ({ at, colour: MODEL_COLOURS.pointed, size: 10, shape: 1 })); // prettier-ignore
+    this.setOverlay({ ...NO_OVERLAY, points: marks });
+  }
+
   showAll(): void {
     this.camera.frame(this.placedBox());
     this.invalidate();
   }
-}
-
-function show(set: LineSet, lines: Overlay['lines']): void {
-  lines.forEach(({ a, b, colour, width }, i) => set.set(i, a, b, colour, width));
-  set.truncate(lines.length);
-  set.flush();
 }

@@ -39,6 +39,12 @@ export class ViewCamera {
     this.size = Math.max(boxDiagonal(box), 1e-6);
     this.distance = (this.size / 2 / Math.sin((FOV * Math.PI) / 360)) * 0.9;
   }
+  /** Goes to a part of the whole, as near as shows it with some of what is round it. */
+  goTo(box: Box): void {
+    this.target = boxCentre(box);
+    const across = Math.max(boxDiagonal(box) * 1.5, this.size * 0.12);
+    this.distance = Math.min(this.size * 20, across / 2 / Math.sin((FOV * Math.PI) / 360));
+  }
   look(side: ViewSide): void {
     [this.yaw, this.pitch] = SIDE_ANGLES[side];
   }

@@ -6,3 +6,5 @@ export { distanceColour } from './distanceScale';
 export { MODEL_COLOURS } from './modelColours';
 export type { Srgb } from './materials';
 export { scaleColour, WARP_RANGE } from './faceLenses';
+export { poleMark } from './poleMarks';
+export type { Mark } from './PointSet';

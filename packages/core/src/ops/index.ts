@@ -42,7 +42,8 @@ export type { Anchor } from './cut/cut';
 export { middleOfPicked } from './place/transform';
 export { weightsIn } from './place/brush';
 export { loopStops, stopWords, type LoopStop } from './route/loopStops';
-export { routesOn, type Route } from './route/routes';
+export { routesOn } from './route/routes';
+export { routeWords } from './route/routeOn';
 export { repairFor, type Repair } from './mend/mend';
 export {
   bevel,

@@ -1,9 +1,9 @@
 import { createContext, use, useSyncExternalStore } from 'react';
 import { STAGES, UNITS } from '@half-loop/contract';
-import { EMPTY_SELECTION } from '@half-loop/core/mesh';
-import { deletePicked, type Form } from '@half-loop/core/ops';
-import type { Session } from '../../session';
-import { InputRouter, TOOLS, type Tool, type ToolHost, type ToolName } from '../../tools';
+import { EMPTY_SELECTION, tracedFaces } from '@half-loop/core/mesh';
+import { deletePicked, mend, type Form } from '@half-loop/core/ops';
+import { stepReach, type Session } from '../../session';
+import { InputRouter, TOOLS, type Offer, type Tool, type ToolHost, type ToolName } from '../../tools';
 import { NO_OVERLAY, type Hit, type SceneView, ViewState } from '../../viewport';
 import { lengthText, STAGE_NAMES } from '../format';
 import { FormKeeper } from './FormKeeper';
@@ -92,6 +92,26 @@ export class Bench {
   };
   get hint(): string {
     return this.tool?.hint() ?? '';
+  }
+  /** The ways that the tool in hand offers now. */
+  get offer(): Offer | null {
+    return this.tool?.offer?.() ?? null;
+  }
+  /** Mends the lit face under the pointer, or all of them when there is none under it. */
+  mendPointed(): void {
+    const at = this.router?.pointer;
+    const face = at && this.scene?.picker.onLowPoly(this.scene.picker.hit(at.x, at.y))?.face;
+    const isLit = typeof face === 'number' && tracedFaces(this.session.mesh).lit.includes(face);
+    this.session.run(mend, {}, isLit ? { ...EMPTY_SELECTION, faces: [face] } : EMPTY_SELECTION);
+  }
+  /** Brings what a step of the history reached into view. */
+  async flyToStep(seq: number): Promise<void> {
+    const step = await this.session.step(seq);
+    const points = step ? stepReach(this.session.mesh, step) : [];
+    if (points.length === 0)
+      return this.session.say({ kind: 'refused', text: 'What this step reached is not there now, or it changed settings only.' }); // prettier-ignore
+    this.scene?.goTo(points);
+    this.changed();
   }
   /** Enter and Backspace, handed to the tool; false when it has no use for them. */
   finish = (): boolean => this.heard(this.tool?.finish());

@@ -7,7 +7,7 @@ import { TOOLS, type ToolName } from '../../tools';
 import { lengthText } from '../format';
 import { useBench, useView } from './Bench';
 import { Card } from './Card';
-import { BrushBody, LassoBody, PlaceBody } from './toolBodies';
+import { BrushBody, LassoBody, PlaceBody, RouteBody } from './toolBodies';
 import { LatestNote, OperatorCard, OperatorFields } from './OperatorCard';
 import { makeMirrorReal } from './useCommands';
 
@@ -56,6 +56,8 @@ function ToolBody({ name }: { name: ToolName }): ReactNode {
       return <PlaceBody />;
     case 'brush':
       return <BrushBody />;
+    case 'route-on':
+      return <RouteBody />;
     case 'insert-loops':
     case 'slide':
     case 'cut':

@@ -1,13 +1,13 @@
-import { Redo2, Undo2 } from 'lucide-react';
 import { useMemo, type ReactNode } from 'react';
 import styled from 'styled-components';
 import { isMidlineEdge } from '@half-loop/core/inspect';
 import { EMPTY_SELECTION, tracedFaces, type Selection } from '@half-loop/core/mesh';
 import { meantToBe, mend } from '@half-loop/core/ops';
 import { measurePicked, polesOf, poleKind } from '@half-loop/core/inspect';
-import { Button, Heading, Note, PoleShape, QuietButton, Row } from '../../kit';
+import { Button, Heading, Note, PoleShape, Row } from '../../kit';
 import { documentMakeUp, useSession, type Session } from '../../session';
 import { count, lengthText } from '../format';
+import { History } from './History';
 
 const Budget = styled.div<{ $share: number }>`
   .figure {
@@ -63,36 +63,6 @@ const Finding = styled.button<{ $bad: boolean }>`
     background: ${(p) => (p.$bad ? p.theme.kiln : p.theme.moss)};
   }
 `;
-const Steps = styled.ol`
-  max-height: 180px;
-  overflow: auto;
-  border: 1px solid ${(p) => p.theme.line};
-  border-radius: 9px;
-  background: ${(p) => p.theme.raised};
-  button {
-    width: 100%;
-    text-align: left;
-    font: inherit;
-    font-size: 12px;
-    color: inherit;
-    background: none;
-    border: 0;
-    padding: 4px 8px;
-    cursor: pointer;
-    outline-offset: -2px;
-  }
-  button:hover {
-    background: ${(p) => p.theme.paper2};
-  }
-  .undone button {
-    color: ${(p) => p.theme.mute};
-    font-style: italic;
-  }
-  .now button {
-    background: ${(p) => p.theme.glazeSoft};
-  }
-`;
-
 /** What is true now: budget, make-up, poles, what needs a look, distance, steps. */
 export function Ledger(): ReactNode {
   return (
@@ -247,49 +217,6 @@ function Distance(): ReactNode {
             <Note>{count(summary.faces - summary.measuredFaces)} faces still to be measured</Note>
           )}
         </>
-      )}
-    </>
-  );
-}
-
-function History(): ReactNode {
-  const session = useSession('history');
-  const { titles, position } = session.steps;
-  return (
-    <>
-      <Row style={{ marginTop: 12 }}>
-        <Heading style={{ margin: 0 }}>Steps</Heading>
-        <span>
-          <QuietButton aria-label="Undo" isDisabled={!session.canUndo} onPress={() => void session.undo()}>
-            <Undo2 size={15} aria-hidden />
-          </QuietButton>
-          <QuietButton aria-label="Redo" isDisabled={!session.canRedo} onPress={() => void session.redo()}>
-            <Redo2 size={15} aria-hidden />
-          </QuietButton>
-        </span>
-      </Row>
-      {titles.length === 0 && <Note>Nothing done yet in this browser.</Note>}
-      {titles.length > 0 && (
-        <Steps reversed aria-label="Steps, newest first">
-          {titles
-            .map(({ name, at }, i) => (
-              <li key={`${i}-${at}`} className={i >= position ? 'undone' : i === position - 1 ? 'now' : ''}>
-                <button
-                  type="button"
-                  aria-current={i === position - 1 ? 'step' : undefined}
-                  onClick={() => void session.goTo(() => i + 1)}
-                >
-                  {name}
-                </button>
-              </li>
-            ))
-            .reverse()}
-          <li className={position === 0 ? 'now' : ''}>
-            <button type="button" onClick={() => void session.goTo(() => 0)}>
-              As it was opened
-            </button>
-          </li>
-        </Steps>
       )}
     </>
   );

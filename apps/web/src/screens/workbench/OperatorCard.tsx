@@ -23,7 +23,6 @@ const HINTS: Readonly<Record<string, string>> = {
   poke: 'Fans picked faces out from their middle.',
   'pair-triangles': 'Makes quads of triangles, picked ones or all.',
   mend: 'Makes quads of the faces that edits left lit, where a plain repair fits.',
-  'route-on': 'Leads the loop of the picked edge on through where it stops. Change the way to see the others.',
   'meant-to-be': 'Leaves picked triangles and n-gons, or all lit ones, as they are.',
   extrude: 'Draws picked faces or border edges out into walls.',
   inset: 'Puts a rim of even width inside picked faces.',

@@ -1,10 +1,10 @@
 import type { ReactNode } from 'react';
-import { Choice, Note, NumberBoxField, Range, Toggle } from '../../kit';
+import { Button, Choice, Note, NumberBoxField, Range, Toggle } from '../../kit';
 import { useSession } from '../../session';
 import type { PlaceSettings } from '../../tools';
 import { lengthText } from '../format';
 import { useBench, useView } from './Bench';
-import { OperatorFields } from './OperatorCard';
+import { LatestNote, OperatorFields } from './OperatorCard';
 
 /** The settings of Place: what a drag does, along what, and what it catches on. */
 export function PlaceBody(): ReactNode {
@@ -129,6 +129,24 @@ export function LassoBody(): ReactNode {
         onChange={(through) => view.set({ lasso: { ...lasso, through } })}
       />
       <Note>Shift and a drag on the background do the same with any tool in hand.</Note>
+    </>
+  );
+}
+
+/** The ways that Route on offers, each with its cost; the one in view is marked. */
+export function RouteBody(): ReactNode {
+  const bench = useBench();
+  const { offer } = bench;
+  if (!offer) return <LatestNote name="route-on" />;
+  const options = offer.choices.map((words, i): [string, string] => [String(i), `${i + 1}: ${words}`]);
+  const choose = (value: string): void => {
+    offer.choose(Number(value));
+    bench.changed();
+  };
+  return (
+    <>
+      <Choice label="Ways on" value={String(offer.chosen)} options={options} onChange={choose} />
+      <Button onPress={() => bench.finish()}>Keep this way</Button>
     </>
   );
 }

@@ -35,6 +35,12 @@ function commandsOf(bench: Bench, go: (path: string) => void): Command[] {
     ...TOOLS.map((t) => ({ id: t.name, title: t.title, keys: t.key, run: () => bench.pickTool(t.name) })),
     { id: 'undo', title: 'Undo', keys: 'Ctrl Z', run: () => void session.undo() },
     { id: 'redo', title: 'Redo', keys: 'Ctrl Shift Z', run: () => void session.redo() },
+    {
+      id: 'mend-here',
+      title: 'Mend what is pointed at, or all that is lit',
+      keys: 'N',
+      run: () => bench.mendPointed(),
+    },
     { id: 'delete', title: 'Delete what is picked', keys: 'Delete', run: () => bench.deletePicked() },
     ...STOPS.map(({ stage, title }, i) => ({
       id: `stop-${stage}`,

@@ -5,7 +5,7 @@ import { operator, plural } from '../operator';
 import { count } from '../params';
 import { only, pickedEdges } from '../picked';
 import { loopStops, stopWords } from './loopStops';
-import { perform, routesOn } from './routes';
+import { perform, routesOn, type Route } from './routes';
 
 /**
  * Leads the loop of the picked edge on through where it stops, by the shortest chain of edits that keeps quads quads. The ways
@@ -28,19 +28,25 @@ export const routeOn = operator({
     const stop = stops[Math.min(end, stops.length) - 1];
     const routes = routesOn(mesh, stop);
     if (routes.length === 0)
-      throw new TopologyError('NO_WAY', `The loop ${stopWords(stop)}, and no chain of two edits leads it on; insert or dissolve a loop beside it first.`, { vertices: [stop.vertex] }); // prettier-ignore
+      throw new TopologyError('NO_WAY', `The loop ${stopWords(stop)}, and no chain of four edits leads it on; insert or dissolve a loop beside it first.`, { vertices: [stop.vertex] }); // prettier-ignore
     const index = Math.min(way, routes.length);
-    const { edits, poles, faces } = routes[index - 1];
+    const route = routes[index - 1];
+    const { edits, poles, faces } = route;
     const from = mesh.origin(stop.half);
     for (const edit of edits) perform(mesh, edit);
     const on = edgeLoop(mesh, mesh.findHalf(from, stop.vertex));
-    const cost = poles === 0 ? 'no pole more' : `${plural(Math.abs(poles), 'pole')} ${poles > 0 ? 'more' : 'fewer'}`;
     return {
       selection: only({ edges: on.halves.map((h) => h >> 1) }),
       report: {
-        sentence: `Way ${index} of ${routes.length}: ${plural(edits.length, 'edit')}, ${cost}, ${plural(faces, 'face')} more; the loop has ${plural(on.halves.length, 'edge')}${on.closed ? ' and closes' : ''}`,
+        sentence: `Way ${index} of ${routes.length}: ${routeWords(route)}; the loop has ${plural(on.halves.length, 'edge')}${on.closed ? ' and closes' : ''}`,
         counts: { way: index, ways: routes.length, edits: edits.length, poles, faces, edges: on.halves.length },
       },
     };
   },
 });
+
+/** What a way costs, in words. */
+export function routeWords({ edits, poles, faces }: Route): string {
+  const cost = poles === 0 ? 'no pole more' : `${plural(Math.abs(poles), 'pole')} ${poles > 0 ? 'more' : 'fewer'}`;
+  return `${plural(edits.length, 'edit')}, ${cost}, ${plural(faces, 'face')} more`;
+}
