@@ -23,9 +23,12 @@ export function mirrored(p: Vec3, plane: MirrorPlane): Vec3 {
 }
 
 /** p moved exactly onto the plane along its axis. */
-export function ontoPlane(p: Vec3, plane: MirrorPlane): Vec3 {
+export const ontoPlane = (p: Vec3, plane: MirrorPlane): Vec3 => besidePlane(p, plane, 0);
+
+/** p moved along the plane's axis to a distance from it. */
+export function besidePlane(p: Vec3, plane: MirrorPlane, distance: number): Vec3 {
   const q: [number, number, number] = [p[0], p[1], p[2]];
-  q[axisIndex(plane.axis)] = plane.offset;
+  q[axisIndex(plane.axis)] = plane.offset + distance;
   return q;
 }
 

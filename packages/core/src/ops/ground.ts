@@ -1,5 +1,6 @@
-import { isOnPlane, ontoPlane, planeDistance, type MirrorPlane, type Vec3 } from '../math';
-import type { PolyMesh } from '../mesh';
+import { TopologyError } from '../errors';
+import { besidePlane, isOnPlane, meanPoint, ontoPlane, planeDistance, type MirrorPlane, type Vec3 } from '../math';
+import { NONE, type PolyMesh } from '../mesh';
 
 /** A form that points stick to: the sculpt, a kept copy, or the piece's own surface as it was. */
 export interface Form {
@@ -32,23 +33,27 @@ export function isSeam(mesh: PolyMesh, h: number, ground: Ground): boolean {
 }
 
 /**
- * Where a vertex that was at `from` ends up when it is sent to `to`: on the form, a midline vertex on the plane still,
- * any other on its own side of it.
+ * Where a vertex that was at `from` ends up when it is sent to `to`: on the form, a midline vertex on the plane still, any
+ * other on its own side of it, short of the plane unless it `joins` the midline by being sent across.
  */
-export function settledPlace(from: Vec3, to: Vec3, { plane, form }: Ground, key?: number): Vec3 {
+export function settledPlace(from: Vec3, to: Vec3, { plane, form }: Ground, key?: number, joins = false): Vec3 {
   const midline = plane !== null && isOnPlane(from, plane);
   let p = form ? form.closest(to, key).point : to;
   if (!plane) return p;
-  if (!midline) return keptOnSide(from, p, plane);
+  if (!midline) return keptOnSide(from, p, plane, joins);
   p = ontoPlane(p, plane);
   // the form's nearest point leaves the plane where the form is not square to it: go back and forth
   for (let i = 0; form && i < 2; i++) p = ontoPlane(form.closest(p, key).point, plane);
   return p;
 }
 
-function keptOnSide(from: Vec3, to: Vec3, plane: MirrorPlane): Vec3 {
-  const side = Math.sign(planeDistance(from, plane));
-  return Math.sign(planeDistance(to, plane)) === -side ? ontoPlane(to, plane) : to;
+/** Of its distance from the plane, what a point keeps that was sent across. */
+const SHORT_OF = 0.05;
+
+function keptOnSide(from: Vec3, to: Vec3, plane: MirrorPlane, joins: boolean): Vec3 {
+  const [was, is] = [planeDistance(from, plane), planeDistance(to, plane)];
+  if (was * is > 0) return to;
+  return joins ? ontoPlane(to, plane) : besidePlane(to, plane, was * SHORT_OF);
 }
 
 /** Moves a vertex by the ground's rules. */
@@ -56,10 +61,42 @@ export function settle(mesh: PolyMesh, v: number, to: Vec3, ground: Ground): voi
   mesh.setPoint(v, settledPlace(mesh.point(v), to, ground, v));
 }
 
-/** Where a new vertex between old ones goes: on the form, and on the midline where all of them are. */
+/** Where a new vertex between old ones goes: on the form, on their side, and on the midline where all of them are. */
 export function newPlace(mesh: PolyMesh, p: Vec3, parents: readonly number[], ground: Ground): Vec3 {
   const { plane, form } = ground;
-  if (plane && parents.length > 0 && parents.every((v) => isOnPlane(mesh.point(v), plane)))
-    return settledPlace(ontoPlane(p, plane), ontoPlane(p, plane), ground);
-  return form ? form.closest(p).point : p;
+  if (!plane || parents.length === 0) return form ? form.closest(p).point : p;
+  const points = parents.map((v) => mesh.point(v));
+  if (points.every((q) => isOnPlane(q, plane))) return settledPlace(ontoPlane(p, plane), ontoPlane(p, plane), ground);
+  return settledPlace(meanPoint(points), p, ground);
+}
+
+/**
+ * Refuses (OFF_MIDLINE) what the open transaction made, when the mirrored half could not be joined to it any more: a face that
+ * lies flat in the midline, an edge in it with faces on both sides, a point on it with faces all round or in several
+ * fans. Cost: the rows that were touched, with symmetry on only.
+ */
+export function checkMidline(mesh: PolyMesh, ground: Ground): void {
+  if (!ground.plane) return;
+  for (const v of touchedOnMidline(mesh, ground)) {
+    const halves = mesh.vertexHalves(v);
+    const faces = halves.map((h) => mesh.face(h)).filter((f) => f !== NONE);
+    const fans = halves.filter((h) => mesh.face(h) === NONE && mesh.face(h ^ 1) !== NONE).length;
+    const isFull = (h: number): boolean => onMidline(mesh, mesh.target(h), ground) && mesh.face(h) !== NONE && mesh.face(h ^ 1) !== NONE; // prettier-ignore
+    const isFlat = (f: number): boolean => mesh.faceVertices(f).every((w) => onMidline(mesh, w, ground));
+    if ((faces.length > 0 && fans !== 1) || halves.some(isFull) || faces.some(isFlat))
+      throw new TopologyError('OFF_MIDLINE', 'This would fold faces into the midline, where the mirrored half could not be joined. Keep clear of it; if both halves are there already, turn symmetry off or delete one of them.', { vertices: [v] }); // prettier-ignore
+  }
+}
+
+function touchedOnMidline(mesh: PolyMesh, ground: Ground): Set<number> {
+  const found = new Set<number>();
+  const look = (v: number): void => {
+    if (v !== NONE && mesh.hasVertex(v) && onMidline(mesh, v, ground)) found.add(v);
+  };
+  for (const { column, rows } of mesh.openRows()) {
+    if (column === 'position') for (const v of rows) look(v);
+    else if (column === 'halfFace' || column === 'halfOrigin')
+      for (const h of rows) if (mesh.hasEdge(h >> 1)) look(mesh.origin(h));
+  }
+  return found;
 }

@@ -1,7 +1,7 @@
 import * as z from 'zod/mini';
 import { HalfLoopError, TopologyError } from '../errors';
 import { liveSelection, type Delta, type PolyMesh, type Selection } from '../mesh';
-import { BARE_GROUND, type Ground } from './ground';
+import { BARE_GROUND, checkMidline, type Ground } from './ground';
 
 /** What an operator did, in words and in numbers. */
 export interface Report {
@@ -39,6 +39,7 @@ export function runOperator<S extends z.ZodMiniType>(
   mesh.begin();
   try {
     const outcome = op.run(mesh, liveSelection(mesh, selection), parsed, ground);
+    checkMidline(mesh, ground);
     return { ...outcome, delta: mesh.commit() };
   } catch (error) {
     mesh.rollback();
@@ -74,6 +75,7 @@ export class Preview {
     this.last = null;
     try {
       this.last = op.run(this.mesh, liveSelection(this.mesh, selection), parseParams(op, params), this.ground);
+      checkMidline(this.mesh, this.ground);
       return this.last;
     } catch (error) {
       this.mesh.restart();

@@ -7,13 +7,14 @@ import {
   borderLoops,
   checkInvariants,
   components,
+  EMPTY_SELECTION,
   encodeMesh,
   FILE_CHANNELS,
   type PolyMesh,
   type Selection,
 } from '../mesh';
 import { ballMesh, cubeMesh, gridMesh, pick, torusMesh, tubeMesh } from '../testing';
-import { brush, cut, deletePicked, FIELDS, OPERATORS, runOperator, type Operator } from '.';
+import { brush, cut, deletePicked, FIELDS, makeReal, OPERATORS, runOperator, type Ground, type Operator } from '.';
 
 /** A mesh of quads, or of mixed polygons with poles, borders and several parts. */
 function randomMesh(rng: Rng): PolyMesh {
@@ -102,9 +103,9 @@ function randomAnchor(mesh: PolyMesh, rng: Rng): object {
   return { edge: [mesh.origin(2 * e), mesh.target(2 * e)], at: 0.1 + 0.8 * rng() };
 }
 
-function attempt(mesh: PolyMesh, op: Operator, selection: Selection, params: object) {
+function attempt(mesh: PolyMesh, op: Operator, selection: Selection, params: object, ground?: Ground) {
   try {
-    return runOperator(mesh, op, selection, params as never);
+    return runOperator(mesh, op, selection, params as never, ground);
   } catch (error) {
     if (error instanceof TopologyError) return null;
     throw error;
@@ -143,6 +144,62 @@ describe.each([...OPERATORS.keys()].filter((name) => !FROM_GESTURES.includes(nam
       { numRuns: 150 },
     );
     expect(done).toBeGreaterThan(12);
+  });
+});
+
+/** The half of a form that lies right of the plane x = 0, with poles, n-gons and holes in it, its points somewhat astray. */
+function randomHalf(rng: Rng, ground: Ground): PolyMesh {
+  const mesh = pick(rng, [() => gridMesh(4, 4), () => ballMesh(4)])();
+  const left = [...mesh.faces()].filter((f) => mesh.faceVertices(f).some((v) => mesh.point(v)[0] < -1e-9));
+  if (left.length > 0) runOperator(mesh, deletePicked, { vertices: [], edges: [], faces: left }, {});
+  for (const v of mesh.vertices()) {
+    const [x, y, z] = mesh.point(v);
+    mesh.setPoint(v, [Math.abs(x) < 1e-9 ? 0 : x * (1 + 0.2 * rng()), y + 0.1 * rng(), z + 0.1 * rng()]);
+  }
+  for (const name of ['poke', 'connect', 'dissolve'])
+    if (rng() < 0.3) attempt(mesh, OPERATORS.get(name) as Operator, randomSelection(mesh, rng, 1), {}, ground);
+  return mesh;
+}
+
+describe.each([...OPERATORS.keys()].filter((name) => !FROM_GESTURES.includes(name)))('%s with symmetry', (name) => {
+  const op = OPERATORS.get(name) as Operator;
+  const plane = { axis: 'x', offset: 0 } as const;
+  const ground: Ground = { plane, form: null };
+
+  it('keeps the midline where it is and the half on its side, so that both halves join without a gap or a wall between', () => {
+    let done = 0;
+    fc.assert(
+      fc.property(fc.integer(), (seed) => {
+        const rng = seededRng(seed);
+        const mesh = randomHalf(rng, ground);
+        const selection = fittingSelection(name, mesh, rng);
+        const midline = [...mesh.vertices()].filter((v) => mesh.point(v)[0] === 0);
+        if (!attempt(mesh, op, selection, randomParams(op, mesh, rng), ground)) return;
+        done++;
+        expect(
+          [...mesh.vertices()].filter((v) => mesh.point(v)[0] < 0),
+          'across',
+        ).toEqual([]);
+        expect(
+          midline.filter((v) => mesh.hasVertex(v) && mesh.point(v)[0] !== 0),
+          'off the midline',
+        ).toEqual([]);
+        const onPlane = (vertices: readonly number[]): boolean => vertices.every((v) => mesh.point(v)[0] === 0);
+        expect(
+          [...mesh.faces()].filter((f) => onPlane(mesh.faceVertices(f))),
+          'flat in the midline',
+        ).toEqual([]);
+        runOperator(mesh, makeReal, EMPTY_SELECTION, plane);
+        expect(checkInvariants(mesh)).toEqual([]);
+        const open = [...mesh.edges()].filter((e) => mesh.isBorderEdge(e) && !mesh.isLooseEdge(e));
+        expect(
+          open.filter((e) => onPlane([mesh.origin(2 * e), mesh.target(2 * e)])),
+          'a gap',
+        ).toEqual([]);
+      }),
+      { numRuns: 120 },
+    );
+    expect(done).toBeGreaterThan(3);
   });
 });
 

@@ -1,5 +1,6 @@
 import { add, lerp, sub, type Vec3 } from '../math';
 import { meanOf, type PolyMesh, type Rebuild } from '../mesh';
+import { newPlace, type Ground } from './ground';
 
 /** Faces split along what their edges were split into. */
 export interface SplitResult {
@@ -20,7 +21,7 @@ export function splitFaces(
   rebuild: Rebuild,
   faces: Iterable<number>,
   split: ReadonlyMap<number, readonly number[]>,
-  { fan }: { fan: boolean },
+  { fan, ground }: { fan: boolean; ground: Ground },
 ): SplitResult {
   const result: SplitResult = { lines: [], ngons: 0 };
   const work = [...faces].map((f) => ({ f, sides: mesh.faceHalves(f).map((h) => sideOf(mesh, h, split)) }));
@@ -29,7 +30,7 @@ export function splitFaces(
     for (let i = 1; i < chain.length; i++) rebuild.edge(chain[i - 1], chain[i], e);
   }
   for (const { f } of work) rebuild.takeOut(f);
-  for (const { f, sides } of work) splitOne(mesh, rebuild, f, sides, fan, result);
+  for (const { f, sides } of work) splitOne(mesh, rebuild, f, sides, { fan, ground }, result);
   return result;
 }
 
@@ -44,11 +45,18 @@ function sideOf(mesh: PolyMesh, h: number, split: ReadonlyMap<number, readonly n
   return { corner: mesh.origin(h), made: h % 2 === 0 ? made : [...made].reverse() };
 }
 
-function splitOne(mesh: PolyMesh, rebuild: Rebuild, f: number, sides: Side[], fan: boolean, result: SplitResult): void {
+function splitOne(
+  mesh: PolyMesh,
+  rebuild: Rebuild,
+  f: number,
+  sides: Side[],
+  { fan, ground }: { fan: boolean; ground: Ground },
+  result: SplitResult,
+): void {
   if (sides.length === 4) {
     const [n, m] = [sides[0].made.length, sides[1].made.length];
     const isGrid = n === sides[2].made.length && m === sides[3].made.length && n + m > 0;
-    if (isGrid) return grid(mesh, rebuild, f, sides, result);
+    if (isGrid) return grid(mesh, rebuild, f, sides, ground, result);
   }
   result.ngons++;
   const all = sides.flatMap(({ corner, made }) => [corner, ...made]);
@@ -70,7 +78,7 @@ function splitOne(mesh: PolyMesh, rebuild: Rebuild, f: number, sides: Side[], fa
   }
 }
 
-function grid(mesh: PolyMesh, rebuild: Rebuild, f: number, sides: Side[], result: SplitResult): void {
+function grid(mesh: PolyMesh, rebuild: Rebuild, f: number, sides: Side[], ground: Ground, result: SplitResult): void {
   const low = [sides[0].corner, ...sides[0].made, sides[1].corner];
   const right = [sides[1].corner, ...sides[1].made, sides[2].corner];
   const high = [sides[3].corner, ...[...sides[2].made].reverse(), sides[2].corner];
@@ -80,7 +88,8 @@ function grid(mesh: PolyMesh, rebuild: Rebuild, f: number, sides: Side[], result
   for (let j = 1; j < m; j++) {
     const inner = Array.from({ length: n - 1 }, (_, k) => {
       const at = coons(mesh, [low, right, high, left], (k + 1) / n, j / m, k + 1, j);
-      return rebuild.vertex(at, meanOf(sides.map((s) => s.corner)));
+      const corners = sides.map((s) => s.corner);
+      return rebuild.vertex(newPlace(mesh, at, corners, ground), meanOf(corners));
     });
     rows.push([left[j], ...inner, right[j]]);
   }

@@ -42,7 +42,7 @@ export const insertLoops = operator({
       const made = points.map(({ at, t }) => rebuild.vertex(at, between(ends[0], ends[1], t)));
       split.set(e, h === 2 * e ? made : made.reverse());
     }
-    const { lines, ngons } = splitFaces(mesh, rebuild, faces, split, { fan: params.ends === 'triangle' });
+    const { lines, ngons } = splitFaces(mesh, rebuild, faces, split, { fan: params.ends === 'triangle', ground });
     rebuild.finish();
     const loops = places[0].points.length;
     const added = mesh.faceCount - before;

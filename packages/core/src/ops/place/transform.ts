@@ -59,7 +59,7 @@ export const transform = operator({
     let most = 0;
     for (const [v, to] of places) {
       const from = mesh.point(v);
-      mesh.setPoint(v, settledPlace(from, to, ground, v));
+      mesh.setPoint(v, settledPlace(from, to, ground, v, mesh.isBorderVertex(v)));
       most = Math.max(most, distance(from, mesh.point(v)));
     }
     return {

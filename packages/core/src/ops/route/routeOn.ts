@@ -15,7 +15,7 @@ export const routeOn = operator({
   name: 'route-on',
   title: 'Route on',
   params: z.object({
-    way: count('Which way', { min: 1, max: 12, start: 1, hint: 'From the cheapest in poles on' }),
+    way: count('Which way', { min: 1, max: 9, start: 1, hint: 'From the cheapest in poles on' }),
     end: count('Which end', { min: 1, max: 2, start: 1 }),
   }),
   run(mesh, selection, { way, end }, ground) {
@@ -47,6 +47,9 @@ export const routeOn = operator({
 
 /** What a way costs, in words. */
 export function routeWords({ edits, poles, faces }: Route): string {
-  const cost = poles === 0 ? 'no pole more' : `${plural(Math.abs(poles), 'pole')} ${poles > 0 ? 'more' : 'fewer'}`;
-  return `${plural(edits.length, 'edit')}, ${cost}, ${plural(faces, 'face')} more`;
+  const costs = [
+    poles !== 0 && `${plural(Math.abs(poles), 'pole')} ${poles > 0 ? 'more' : 'fewer'}`,
+    faces !== 0 && `${plural(faces, 'face')} more`,
+  ].filter(Boolean);
+  return `${plural(edits.length, 'edit')}, ${costs.length > 0 ? costs.join(', ') : 'as many poles and faces'}`;
 }

@@ -22,6 +22,8 @@ export interface Route {
 const RINGS = 4;
 /** Chains that are followed further, of those tried at each length. */
 const FOLLOWED = 8;
+/** Ways that are offered, so that a digit names each. */
+const MOST_WAYS = 9;
 /** Chains are made no longer than this, and longer than two edits only where no shorter one leads through. */
 const LONGEST = 4;
 
@@ -41,7 +43,7 @@ export function routesOn(mesh: PolyMesh, stop: LoopStop): Route[] {
     for (const o of tried) if (o.passes) keep(found, patch, o);
     chains = tried.sort((a, b) => a.poles - b.poles).slice(0, FOLLOWED).map((o) => o.edits); // prettier-ignore
   }
-  return [...found.values()].sort((a, b) => a.poles - b.poles || a.edits.length - b.edits.length || b.gains - a.gains).slice(0, 12); // prettier-ignore
+  return [...found.values()].sort((a, b) => a.poles - b.poles || a.edits.length - b.edits.length || b.gains - a.gains).slice(0, MOST_WAYS); // prettier-ignore
 }
 
 interface Outcome extends Route {
