@@ -1,10 +1,13 @@
-import { mirrored, type Vec3 } from '@half-loop/core/math';
 import { EMPTY_SELECTION, type Selection } from '@half-loop/core/mesh';
 import { DepthMap } from '@half-loop/core/pick';
 import { insideOutline, pickedKind, type Kind } from '@half-loop/core/select';
-import { NO_OVERLAY, type Hit } from '../viewport';
+import { NO_OVERLAY, SCULPT_LIFT, type Hit } from '../viewport';
 import { mergedSelection } from './selecting';
 import type { Press, Tool, ToolHost } from './Tool';
+
+type Sight = (seen: Float32Array, vertex: number) => boolean;
+/** Of its distance, what may lie before a vertex without hiding it: its own faces do. */
+const NEAR_ENOUGH = 0.002;
 
 /** Lasso: a box or a free outline drawn over the model picks what lies in it. Shift adds to what is picked. */
 export class LassoTool implements Tool {
@@ -66,30 +69,41 @@ export class LassoTool implements Tool {
 
   /** On both halves when symmetry is on: what is picked on the image is picked on the half that is stored. */
   private inside(outline: readonly { x: number; y: number }[]): Selection {
-    const { plane } = this.host.session;
+    const { plane, mesh } = this.host.session;
+    const { picker } = this.host.scene;
+    if (mesh.vertexCount === 0) return EMPTY_SELECTION;
     const flat = Float32Array.from(outline.flatMap(({ x, y }) => [x, y]));
-    const own = this.insideOf(flat, (p) => p);
-    return plane
-      ? mergedSelection(
-          own,
-          this.insideOf(flat, (p) => mirrored(p, plane)),
-        )
-      : own;
+    const halves = (plane ? [null, plane] : [null]).map((across) => picker.seenAll(mesh.position.data, across));
+    const isSeen = this.sight(halves);
+    const taken = halves.map((seen) => this.insideOf(flat, seen, isSeen));
+    return taken.reduce(mergedSelection);
   }
 
-  private insideOf(outline: Float32Array, seenAs: (p: Vec3) => Vec3): Selection {
+  private insideOf(outline: Float32Array, seen: Float32Array, isSeen: Sight | null): Selection {
+    const { mesh } = this.host.session;
+    const pixels = new Float32Array(2 * mesh.vertexRows).fill(NaN);
+    for (let v = 0; v < mesh.vertexRows; v++)
+      if (seen[3 * v + 2] > 0) pixels.set(seen.subarray(3 * v, 3 * v + 2), 2 * v);
+    const { wholly } = this.host.view.now.lasso;
+    return insideOutline(mesh, pixels, outline, { kind: this.kind, wholly, isSeen: isSeen && ((v) => isSeen(seen, v)) }); // prettier-ignore
+  }
+
+  /** Whether a place is hidden by either half of the low-poly, or by the sculpt while that is shown; null: all counts. */
+  private sight(halves: readonly Float32Array[]): Sight | null {
     const { session, scene, view } = this.host;
-    const { mesh } = session;
-    const { wholly, through } = view.now.lasso;
-    if (mesh.vertexCount === 0) return EMPTY_SELECTION;
-    const pixels = new Float32Array(2 * mesh.vertexRows).fill(NaN),
-      seen = new Float32Array(3 * mesh.vertexRows).fill(NaN);
-    for (const v of mesh.vertices()) {
-      const { x, y, along } = scene.picker.pixelOf(seenAs(mesh.point(v)));
-      if (along > 0) pixels.set([x, y], 2 * v);
-      seen.set([x, y, along], 3 * v);
-    }
-    const map = through || view.throughNow ? null : new DepthMap(mesh, seen, scene.camera.width, scene.camera.height);
-    return insideOutline(mesh, pixels, outline, { kind: this.kind, wholly, isSeen: map && ((v) => map.isSeen(v)) });
+    if (view.now.lasso.through || view.throughNow) return null;
+    const { width, height } = scene.camera;
+    const own = new DepthMap(width, height);
+    for (const seen of halves) own.addMesh(session.mesh, seen);
+    const { surface } = session;
+    if (!surface || !session.settings.sculpt.visible)
+      return (seen, v) => own.isSeen(seen[3 * v], seen[3 * v + 1], seen[3 * v + 2], seen[3 * v + 2] * NEAR_ENOUGH);
+    const sculpt = new DepthMap(width, height);
+    sculpt.addTriangles(scene.picker.seenAll(surface.positions, null), surface.indices);
+    const lift = surface.diagonal * SCULPT_LIFT;
+    return (seen, v) => {
+      const [x, y, along] = seen.subarray(3 * v, 3 * v + 3);
+      return own.isSeen(x, y, along, along * NEAR_ENOUGH) && sculpt.isSeen(x, y, along, lift);
+    };
   }
 }

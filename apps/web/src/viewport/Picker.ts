@@ -6,6 +6,7 @@ import {
   fromPlaced,
   mirrored,
   toPlaced,
+  type MirrorPlane,
   type Placement,
   type Vec3,
 } from '@half-loop/core/math';
@@ -42,6 +43,8 @@ const VERTEX_PX = 10;
 const EDGE_PX = 8;
 /** Of an edge's seen length: nearer to an end than this is the vertex; so a short edge and a small face keep a middle of their own. */
 const MIDDLE = 0.3;
+/** Of the sculpt's diagonal: the low-poly is seen this far behind it. */
+export const SCULPT_LIFT = 0.03;
 /** A snap may look this far beside the pointer for a surface, pixels. */
 const REACH_PX = 14;
 
@@ -97,6 +100,15 @@ export class Picker {
     return this.camera.project(toPlaced(p, this.placement()));
   }
 
+  /** Where points of file space (three numbers each) are seen, or their mirror images: pixel x, pixel y, distance along the view. */
+  seenAll(positions: ArrayLike<number>, across: MirrorPlane | null): Float32Array {
+    const { eye, directions } = this.camera.frameIn(this.placement());
+    // the image of a point is seen as the point itself is from the eye's image
+    const from = across ? mirrored(eye, across) : eye;
+    const axes = directions.map((d) => (across ? directionAcross(d, across) : d));
+    return this.camera.projectAll(positions, from, axes);
+  }
+
   /** The plane that points stick to when they do not stick to the sculpt. */
   workPlane(): WorkPlane | null {
     const { stickTo, planeSide, planeOffset } = this.view.now;
@@ -125,7 +137,7 @@ export class Picker {
     const through = this.view.throughNow;
     const sculpt =
       !through && surface && this.session.settings.sculpt.visible ? surface.raycast(view.eye, direction) : null;
-    const lift = surface ? surface.diagonal * 0.03 : 0;
+    const lift = surface ? surface.diagonal * SCULPT_LIFT : 0;
     const limit = sculpt ? sculpt.distance + lift : Infinity;
     const own = this.elementOn(view.eye, direction, px, limit, through);
     if (!plane) return own;

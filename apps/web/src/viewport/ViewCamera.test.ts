@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { add, distance, dot, scale, seededRng, type Vec3 } from '@half-loop/core/math';
+import { add, distance, dot, placementOf, scale, seededRng, toPlaced, type Vec3 } from '@half-loop/core/math';
 import { ViewCamera } from './ViewCamera';
 import { VIEW_SIDES } from './ViewState';
 
@@ -22,6 +22,19 @@ describe('the view', () => {
       expect(seen.x).toBeCloseTo(x, 6);
       expect(seen.y).toBeCloseTo(y, 6);
     }
+  });
+
+  it('projects many points of file space as it projects each of them where it is placed', () => {
+    const placement = placementOf('+z', '-y', { min: [0, 0, -2], max: [1, 1, 3] }, true);
+    const c = camera();
+    c.orbit(130, 40);
+    const points: Vec3[] = [[1, 2, 3], [-2, 0.5, 1], [0, -1, 4]]; // prettier-ignore
+    const { eye, directions } = c.frameIn(placement);
+    const seen = c.projectAll(points.flat(), eye, directions);
+    points.forEach((p, i) => {
+      const { x, y, along } = c.project(toPlaced(p, placement));
+      [x, y, along].forEach((value, k) => expect(seen[3 * i + k]).toBeCloseTo(value, 2));
+    });
   });
 
   it('frames a box so that all its corners are seen', () => {

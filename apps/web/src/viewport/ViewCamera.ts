@@ -3,11 +3,14 @@ import {
   boxCentre,
   boxDiagonal,
   cross,
+  directionFromPlaced,
+  fromPlaced,
   normalize,
   scale,
   sub,
   dot,
   type Box,
+  type Placement,
   type Vec3,
 } from '@half-loop/core/math';
 import type { ViewSide } from './ViewState';
@@ -115,5 +118,26 @@ export class ViewCamera {
     const along = -dot(d, this.backward);
     const s = this.pixelSize(1) * along;
     return { x: this.width / 2 + dot(d, this.right) / s, y: this.height / 2 - dot(d, this.up) / s, along };
+  }
+
+  /** The eye, and right, up and backward, in file space. */
+  frameIn(placement: Placement): { eye: Vec3; directions: Vec3[] } {
+    return {
+      eye: fromPlaced(this.eye, placement),
+      directions: [this.right, this.up, this.backward].map((d) => directionFromPlaced(d, placement)),
+    };
+  }
+  /** `project` for many points at once, from an eye and its axes in their space: f32[3] a point. */
+  projectAll(positions: ArrayLike<number>, [ex, ey, ez]: Vec3, [r, u, b]: readonly Vec3[]): Float32Array {
+    const out = new Float32Array(positions.length);
+    const px = this.pixelSize(1);
+    for (let i = 0; i < positions.length; i += 3) {
+      const x = positions[i] - ex, y = positions[i + 1] - ey, z = positions[i + 2] - ez; // prettier-ignore
+      const along = -(x * b[0] + y * b[1] + z * b[2]);
+      out[i] = this.width / 2 + (x * r[0] + y * r[1] + z * r[2]) / (px * along);
+      out[i + 1] = this.height / 2 - (x * u[0] + y * u[1] + z * u[2]) / (px * along);
+      out[i + 2] = along;
+    }
+    return out;
   }
 }

@@ -1,7 +1,7 @@
 export * from './ViewState';
 export * from './SceneView';
 export * from './Viewport';
-export type { Hit, ElementHit } from './Picker';
+export { SCULPT_LIFT, type Hit, type ElementHit } from './Picker';
 export { distanceColour } from './distanceScale';
 export { MODEL_COLOURS } from './modelColours';
 export type { Srgb } from './materials';

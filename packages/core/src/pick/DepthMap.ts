@@ -4,38 +4,40 @@ import { triangulate, type PolyMesh } from '../mesh';
 const CELL = 2;
 
 /**
- * What of a mesh hides what, from one eye: the nearest distance in each cell of the screen, drawn in software. Answers which
- * vertices are seen, for picking by outline. Cost: the faces and the cells that they cover.
+ * What hides what from one eye: the nearest distance in each cell of the screen, drawn in software. For picking by outline. Places
+ * are given as they are seen: pixel x, pixel y, distance along the view. Cost of what is added: its triangles and the
+ * cells that they cover.
  */
 export class DepthMap {
   private readonly columns: number;
   private readonly rows: number;
   private readonly nearest: Float32Array;
 
-  /** `seen` holds f32[3·vertexRows]: pixel x, pixel y, distance along the view. */
-  constructor(
-    mesh: PolyMesh,
-    private readonly seen: Float32Array,
-    width: number,
-    height: number,
-  ) {
+  constructor(width: number, height: number) {
     this.columns = Math.ceil(width / CELL);
     this.rows = Math.ceil(height / CELL);
     this.nearest = new Float32Array(this.columns * this.rows).fill(Infinity);
+  }
+
+  /** `seen` holds f32[3·vertexRows]. */
+  addMesh(mesh: PolyMesh, seen: Float32Array): void {
     for (const f of mesh.faces()) {
       const vertices = mesh.faceVertices(f);
       const cut = vertices.length === 3 ? [0, 1, 2] : vertices.length === 4 ? [0, 1, 2, 0, 2, 3] : triangulate(vertices.map((v) => mesh.point(v))); // prettier-ignore
-      for (let i = 0; i < cut.length; i += 3) this.draw(vertices[cut[i]], vertices[cut[i + 1]], vertices[cut[i + 2]]);
+      for (let i = 0; i < cut.length; i += 3) this.draw(seen, vertices[cut[i]], vertices[cut[i + 1]], vertices[cut[i + 2]]); // prettier-ignore
     }
   }
+  /** `seen` holds f32[3] a point, `indices` three points a triangle. */
+  addTriangles(seen: Float32Array, indices: Uint32Array): void {
+    for (let i = 0; i < indices.length; i += 3) this.draw(seen, indices[i], indices[i + 1], indices[i + 2]);
+  }
 
-  /** Whether nothing of the mesh lies clearly nearer than a vertex in its cell; false off the screen or behind the eye. */
-  isSeen(v: number): boolean {
-    const [x, y, along] = [this.seen[3 * v], this.seen[3 * v + 1], this.seen[3 * v + 2]];
+  /** Whether a place is on the screen and nothing in its cell lies nearer by more than `slack`. */
+  isSeen(x: number, y: number, along: number, slack: number): boolean {
     const i = Math.floor(x / CELL),
       j = Math.floor(y / CELL);
     if (!(along > 0) || !(i >= 0 && j >= 0 && i < this.columns && j < this.rows)) return false;
-    // the furthest of the cells round it: at a silhouette the vertex's own cell may hold a nearer fold's rim
+    // the furthest of the cells round it: at a silhouette the place's own cell may hold a nearer fold's rim
     let most = 0;
     for (let dj = -1; dj <= 1; dj++)
       for (let di = -1; di <= 1; di++) {
@@ -43,11 +45,10 @@ export class DepthMap {
           Math.min(this.columns - 1, Math.max(0, i + di)) + this.columns * Math.min(this.rows - 1, Math.max(0, j + dj));
         most = Math.max(most, this.nearest[c]);
       }
-    return most >= along * 0.998;
+    return most >= along - slack;
   }
 
-  private draw(a: number, b: number, c: number): void {
-    const s = this.seen;
+  private draw(s: Float32Array, a: number, b: number, c: number): void {
     const ax = s[3 * a] / CELL, ay = s[3 * a + 1] / CELL, bx = s[3 * b] / CELL, by = s[3 * b + 1] / CELL, cx = s[3 * c] / CELL, cy = s[3 * c + 1] / CELL; // prettier-ignore
     if (!(s[3 * a + 2] > 0 && s[3 * b + 2] > 0 && s[3 * c + 2] > 0)) return;
     const area = (bx - ax) * (cy - ay) - (by - ay) * (cx - ax);
