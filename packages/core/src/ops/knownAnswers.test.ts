@@ -5,6 +5,7 @@ import {
   addVertex,
   checkInvariants,
   cornerQuality,
+  borderLoops,
   edgeLoop,
   EMPTY_SELECTION,
   faceNormal,
@@ -177,8 +178,14 @@ describe('joins', () => {
     expect(() => runOperator(uneven.mesh, stitch, edges(...uneven.rims), {})).toThrow(
       /4 edges, the other 3: insert 1 loop on the second side/,
     );
-    const partly = runOperator(uneven.mesh, stitch, edges(...uneven.rims), { partly: true });
+    const partly = runOperator(uneven.mesh, stitch, edges(...uneven.rims), { differ: 'open' });
     expect(partly.report.counts).toMatchObject({ pairs: 4, unmatched: 1 });
+    const filled = twoSheets(4, 2);
+    const done = runOperator(filled.mesh, stitch, edges(...filled.rims), { differ: 'insert' });
+    expect(done.report.sentence).toBe('2 loops inserted, 5 pairs stitched');
+    expect(checkInvariants(filled.mesh)).toEqual([]);
+    expect([...filled.mesh.faces()].every((f) => filled.mesh.faceHalves(f).length === 4)).toBe(true);
+    expect(borderLoops(filled.mesh)).toHaveLength(1);
   });
   it('connect cuts a quad across and goes straight over the faces between two far points', () => {
     const mesh = gridMesh(3, 1);
@@ -331,7 +338,11 @@ describe('shapes', () => {
     expect(
       runOperator(tube, bevel, edges(...loopOf(tube, 8, 9)), { width: 0.1, segments: 3 }).report.counts.faces,
     ).toBe(24);
-    expect(() => runOperator(ballMesh(4), bevel, edges(0), {})).toThrow(/nowhere to widen/);
+    const ball = ballMesh(4);
+    const alone = runOperator(ball, bevel, edges(0), { width: 0.05, segments: 3 });
+    expect(alone.report.counts).toMatchObject({ faces: 3, corners: 2 });
+    expect(checkInvariants(ball)).toEqual([]);
+    expect(ball.vertexCount - ball.edgeCount + ball.faceCount).toBe(2);
   });
   it("subdivides by Catmull and Clark: a cube's corner goes to 5/9 of it, a creased loop stays", () => {
     const mesh = cubeMesh();

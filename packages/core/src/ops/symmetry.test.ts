@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { mirrored, type Vec3 } from '../math';
 import { EMPTY_SELECTION, type PolyMesh } from '../mesh';
 import { gridMesh } from '../testing';
-import { extrude, insertLoops, inset, makeReal, relax, runOperator, subdivideMesh, type Ground } from '.';
+import { bevel, extrude, insertLoops, inset, makeReal, relax, runOperator, subdivideMesh, type Ground } from '.';
 
 const edgeAt = (mesh: PolyMesh, u: number, v: number): number => mesh.findHalf(u, v) >> 1;
 const edges = (...list: number[]) => ({ ...EMPTY_SELECTION, edges: list });
@@ -45,6 +45,12 @@ describe('symmetry', () => {
       op: inset,
       sel: (m: PolyMesh) => faces(...[...m.faces()].filter((f) => nearPlane(m, f))),
       params: { width: 0.2 },
+    },
+    'bevel along the midline': {
+      op: bevel,
+      sel: (m: PolyMesh) =>
+        edges(...[...m.edges()].filter((e) => [2 * e, 2 * e + 1].every((h) => m.point(m.origin(h))[0] === 0))),
+      params: { width: 0.2, segments: 2 },
     },
     'insert loops': { op: insertLoops, sel: (m: PolyMesh) => edges(edgeAt(m, 4, 5)), params: { count: 2 } },
   } as const;

@@ -1,15 +1,16 @@
 import * as z from 'zod/mini';
 import { TopologyError } from '../../errors';
 import { distance, lerp } from '../../math';
-import { chainsOf, reversed, reweave, type Chain, type PolyMesh, type Selection } from '../../mesh';
-import { settle } from '../ground';
+import { chainsOf, NONE, reversed, reweave, type Chain, type PolyMesh, type Selection } from '../../mesh';
+import { settle, type Ground } from '../ground';
+import { insertLoops } from '../loops/insertLoops';
 import { operator, plural } from '../operator';
-import { choice, toggle } from '../params';
+import { choice } from '../params';
 import { edgesBetween, only, pickedEdges } from '../picked';
 
 const Params = z.object({
   moves: choice('Which side moves', [['both', 'both, to the middle'], ['first', 'the first'], ['second', 'the second']], 'both'), // prettier-ignore
-  partly: toggle('Stitch what matches', false, 'Where counts differ, leave the rest open'),
+  differ: choice('Where counts differ', [['refuse', 'say so'], ['insert', 'insert the missing loops'], ['open', 'leave the rest open']], 'refuse'), // prettier-ignore
 });
 
 /** Two borders as they will be joined, point by point. */
@@ -65,28 +66,76 @@ function align(mesh: PolyMesh, short: Chain, long: Chain): [number, number][] {
 }
 
 /**
- * Joins two borders point by point in one go. Refuses (COUNTS_DIFFER) borders of different counts, saying how many
- * loops are missing and where, unless what matches shall be stitched; what is left open stays picked.
+ * Joins two borders point by point in one go. Where their counts differ it refuses (COUNTS_DIFFER), saying how many loops are
+ * missing and on which side; or inserts them there first, in the longest edges; or leaves what has no partner open and picked.
  */
 export const stitch = operator({
   name: 'stitch',
   title: 'Stitch',
   params: Params,
-  run(mesh, selection, { moves, partly }, ground) {
-    const { pairs, counts, unmatched } = seamOf(mesh, selection);
-    const [a, b] = counts;
-    if (a !== b && !partly) {
-      const fewer = a < b ? 'first' : 'second';
-      throw new TopologyError('COUNTS_DIFFER', `One border has ${a} edges, the other ${b}: insert ${plural(Math.abs(a - b), 'loop')} on the ${fewer} side, or stitch what matches.`, { vertices: unmatched }); // prettier-ignore
-    }
+  run(mesh, selection, { moves, differ }, ground) {
+    const first = seamOf(mesh, selection);
+    const [a, b] = first.counts;
+    if (a !== b && differ === 'refuse')
+      throw new TopologyError('COUNTS_DIFFER', `One border has ${a} edges, the other ${b}: insert ${plural(Math.abs(a - b), 'loop')} on the ${a < b ? 'first' : 'second'} side, or leave the rest open.`, { vertices: first.unmatched }); // prettier-ignore
+    const inserts = a !== b && differ === 'insert';
+    const { pairs, unmatched } = inserts ? seamOf(mesh, withLoops(mesh, selection, ground)) : first;
     const share = moves === 'both' ? 0.5 : moves === 'first' ? 1 : 0;
     for (const [v, w] of pairs) settle(mesh, w, lerp(mesh.point(w), mesh.point(v), 1 - share), ground);
     reweave(mesh, new Map(pairs));
     const stays = pairs.map(([, w]) => w);
-    const open = unmatched.length > 0 ? `, ${plural(unmatched.length, 'point')} left open` : '';
+    const done = [
+      inserts && `${plural(Math.abs(a - b), 'loop')} inserted`,
+      `${plural(pairs.length, 'pair')} stitched`,
+      unmatched.length > 0 && `${plural(unmatched.length, 'point')} left open`,
+    ];
     return {
       selection: unmatched.length > 0 ? only({ vertices: unmatched.filter((v) => mesh.hasVertex(v)) }) : only({ edges: edgesBetween(mesh, stays.map((v, i) => [v, stays[(i + 1) % stays.length]])) }), // prettier-ignore
-      report: { sentence: `${plural(pairs.length, 'pair')} stitched${open}`, counts: { pairs: pairs.length, unmatched: unmatched.length } }, // prettier-ignore
+      report: { sentence: done.filter(Boolean).join(', '), counts: { pairs: pairs.length, unmatched: unmatched.length, loops: inserts ? Math.abs(a - b) : 0 } }, // prettier-ignore
     };
   },
 });
+
+/** Both borders as edges, after the one with fewer has got as many loops as it lacks. */
+function withLoops(mesh: PolyMesh, selection: Selection, ground: Ground): Selection {
+  let sides = sidesOf(mesh, selection);
+  const fewer = sides[0].length < sides[1].length ? 0 : 1;
+  const wanted = sides[1 - fewer].length;
+  while (sides[fewer].length < wanted) {
+    const long = sides[fewer].reduce((a, b) => (spanOf(mesh, b) > spanOf(mesh, a) ? b : a));
+    insertLoops.run(mesh, only({ edges: [mesh.findHalf(...long) >> 1] }), INSERT, ground);
+    sides = sides.map((side) => side.flatMap((ends) => borderBetween(mesh, ends)));
+  }
+  if (sides[0].length !== sides[1].length)
+    throw new TopologyError('COUNTS_DIFFER', 'A loop across this side meets its border twice, so that the counts cannot be made equal; insert loops by hand, or leave the rest open.'); // prettier-ignore
+  return only({ edges: sides.flat().map((ends) => mesh.findHalf(...ends) >> 1) });
+}
+
+const INSERT = insertLoops.params.parse({});
+type Ends = [number, number];
+const spanOf = (mesh: PolyMesh, [u, v]: Ends): number => distance(mesh.point(u), mesh.point(v));
+
+/** The two borders as pairs of vertices, which outlive the edges between them. */
+function sidesOf(mesh: PolyMesh, selection: Selection): Ends[][] {
+  const edges = pickedEdges(mesh, selection);
+  return inOrder(chainsOf(mesh, edges), edges).map(({ halves }) => halves.map((h): Ends => [mesh.origin(h), mesh.target(h)])); // prettier-ignore
+}
+
+/** The border edges between two vertices that one edge joined before it was split. */
+function borderBetween(mesh: PolyMesh, [u, v]: Ends): Ends[] {
+  if (mesh.findHalf(u, v) !== NONE) return [[u, v]];
+  for (const start of mesh.vertexHalves(u)) {
+    if (!mesh.isBorderEdge(start >> 1)) continue;
+    const walk: Ends[] = [];
+    let [from, at] = [u, mesh.target(start)];
+    for (; walk.length < 64;) {
+      walk.push([from, at]);
+      if (at === v) return walk;
+      const on = mesh.vertexHalves(at).find((h) => mesh.isBorderEdge(h >> 1) && mesh.target(h) !== from);
+      if (on === undefined) break;
+      [from, at] = [at, mesh.target(on)];
+      if (mesh.valence(from) !== 3) break;
+    }
+  }
+  throw new TopologyError('NO_WAY', 'The border could not be followed after a loop was inserted.', { vertices: [u, v] }); // prettier-ignore
+}

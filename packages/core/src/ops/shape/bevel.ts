@@ -6,7 +6,8 @@ import { settledPlace, type Ground } from '../ground';
 import { operator, plural, type Outcome } from '../operator';
 import { count, proposedLength } from '../params';
 import { edgeLength, meanLength, only } from '../picked';
-import { planCorner, profileAt, type Corner } from './bevelCorners';
+import { bevelAlone } from './bevelAlone';
+import { isSeamEdge, planCorner, profileAt, type Corner } from './bevelCorners';
 import { fillCorner } from './cornerPatch';
 
 const Params = z.object({
@@ -17,7 +18,7 @@ const Params = z.object({
 /**
  * Bevels picked edges, or picked points when no edge is picked: a strip of so many quads in place of each edge, rounded from
  * face to face, corners closed by quads whatever the number of edges that meet there. An edge whose row ends
- * inside the mesh runs out to its end point. Widths are held back where an edge is too short. New faces are in the region
+ * inside the mesh runs out to its end point; one that is alone opens at both ends. Along the midline half a strip is made. Widths are held back where an edge is too short. New faces are in the region
  * of the face on their left.
  */
 export const bevel = operator({
@@ -39,7 +40,10 @@ function bevelEdges(
   { width, segments }: z.infer<typeof Params>,
   ground: Ground,
 ): Outcome {
-  const bevelled = new Set(picked.filter((e) => mesh.face(2 * e) !== NONE && mesh.face(2 * e + 1) !== NONE));
+  const isSeam = (e: number): boolean => isSeamEdge(mesh, e, ground);
+  const bevelled = new Set(
+    picked.filter((e) => (mesh.face(2 * e) !== NONE && mesh.face(2 * e + 1) !== NONE) || isSeam(e)),
+  );
   if (bevelled.size === 0)
     throw new TopologyError('NO_WAY', 'Border edges have nothing on their other side to bevel to.', {
       edges: [...picked],
@@ -47,18 +51,49 @@ function bevelEdges(
   const by = width ?? meanLength(mesh, picked) / 6;
   const vertices = [...new Set([...bevelled].flatMap((e) => [mesh.origin(2 * e), mesh.target(2 * e)]))];
   const corners = new Map(vertices.map((v) => [v, planCorner(mesh, v, bevelled, by, ground)]));
-  const alone = [...bevelled].find((e) => [2 * e, 2 * e + 1].every((h) => corners.get(mesh.origin(h))?.tapers));
-  if (alone !== undefined)
-    throw new TopologyError('NO_WAY', 'An edge alone inside the mesh has nowhere to widen; pick a row of edges that goes on, closes, or meets a border.', { edges: [alone] }); // prettier-ignore
-  const faces = new Set(vertices.flatMap((v) => mesh.vertexFaces(v)));
+  const isAlone = (e: number): boolean => [2 * e, 2 * e + 1].every((h) => corners.get(mesh.origin(h))?.tapers);
+  const alone = [...bevelled].filter(isAlone);
+  const rows = new Set([...bevelled].filter((e) => !alone.includes(e)));
+  const seam = alone.find(isSeam);
+  if (seam !== undefined)
+    throw new TopologyError('NO_WAY', 'A single edge of the midline has nowhere to widen; pick a row of them that goes on or meets a border.', { edges: [seam] }); // prettier-ignore
+  const pairs = alone.map((e): [number, number] => [mesh.origin(2 * e), mesh.target(2 * e)]);
+  for (const v of pairs.flat()) corners.delete(v);
+  const along = rows.size > 0 ? bevelRows(mesh, rows, corners, segments, ground) : { faces: [], corners: 0 };
+  // points outlive what the rows did to the faces round them; edges do not
+  const apart = pairs.flatMap((ends) => bevelAlone(mesh, ends, by, segments, ground));
+  const faces = [...along.faces, ...apart];
+  const across =
+    segments % 2 === 1 && [...rows].some(isSeam) ? `, ${evenUp(segments)} segments across the midline` : '';
+  const closed = along.corners + 2 * alone.length;
+  return {
+    selection: only({ faces }),
+    report: {
+      sentence: `${plural(bevelled.size, 'edge')} bevelled, ${plural(faces.length, 'face')} along them and ${plural(closed, 'face')} in corners, in the region on their left${across}`,
+      counts: { edges: bevelled.size, faces: faces.length, corners: closed, width: by },
+    },
+  };
+}
+
+/** Rows of edges that go on, close, or meet a border. */
+function bevelRows(
+  mesh: PolyMesh,
+  bevelled: ReadonlySet<number>,
+  corners: ReadonlyMap<number, Corner>,
+  segments: number,
+  ground: Ground,
+): { faces: number[]; corners: number } {
+  const faces = new Set([...corners.keys()].flatMap((v) => mesh.vertexFaces(v)));
   const outlines = [...faces].map((f) => ({ f, halves: mesh.faceHalves(f) }));
   const strips = [...bevelled].map((e) => ({
     e,
-    left: mesh.face(2 * e),
+    left: mesh.face(2 * e) === NONE ? mesh.face(2 * e + 1) : mesh.face(2 * e),
     ends: [mesh.origin(2 * e), mesh.target(2 * e)],
   }));
   const profiles = new Map(
-    [...corners.values()].flatMap((c) => c.spokes.map((i) => [c.halves[i], profileAt(mesh, c, i, segments)] as const)),
+    [...corners.values()].flatMap((c) =>
+      c.spokes.map((i) => [c.halves[i], profileAt(mesh, c, i, c.seam ? evenUp(segments) : segments, ground)] as const),
+    ),
   );
   const old = outlines.map(({ halves }) => halves.map((h) => mesh.origin(h)));
   const spokesLeft = spokesOf(mesh, corners, bevelled);
@@ -82,13 +117,19 @@ function bevelEdges(
   let cornerFaces = 0;
   for (const c of corners.values()) cornerFaces += closeCorner(mesh, rebuild, c, rails, strips[0].left);
   const all = rebuild.finish();
-  return {
-    selection: only({ faces: stripFaces.map((k) => all[k]) }),
-    report: {
-      sentence: `${plural(bevelled.size, 'edge')} bevelled, ${plural(stripFaces.length, 'face')} along them and ${plural(cornerFaces, 'face')} in corners, in the region on their left`,
-      counts: { edges: bevelled.size, faces: stripFaces.length, corners: cornerFaces, width: by },
-    },
-  };
+  for (const c of corners.values())
+    if (c.seam && !c.tapers) mesh.setPoint(c.vertex, settledPlace(mesh.point(c.vertex), crownOf(c, profiles), { ...ground, form: null })); // prettier-ignore
+  return { faces: stripFaces.map((k) => all[k]), corners: cornerFaces };
+}
+
+/** On the midline the middle of the strip is a row of points, so that its segments are even in number. */
+const evenUp = (segments: number): number => 2 * Math.ceil(segments / 2);
+
+/** Where the middle of a strip along the midline goes. */
+function crownOf(c: Corner, profiles: ReadonlyMap<number, Vec3[]>): Vec3 {
+  const profile = profiles.get(c.halves[c.spokes[0]]) as Vec3[];
+  const [first, last] = [profile[0], profile[profile.length - 1]];
+  return first === c.sectors[0].at ? last : first;
 }
 
 /** Edges at the corners that are not bevelled themselves, with the half-edges that name their sectors. */
@@ -117,6 +158,7 @@ function railsFor(
     const sectors = made.get(c.vertex) as number[];
     c.spokes.forEach((i, k) => {
       const h = c.halves[i];
+      if (c.seam) return void rails.set(h, seamRail(rebuild, c, k, h, profiles, rails, sectors));
       const [left, right] = [sectors[c.sectorAt[i]], sectors[c.sectorAt[(i + 1) % c.halves.length]]];
       if (left === right) return void rails.set(h, [left]);
       if (k === 1 && c.spokes.length === 2 && !c.open)
@@ -128,6 +170,23 @@ function railsFor(
     });
   }
   return rails;
+}
+
+/** The row from a midline vertex to the sector beside it, or back: two bevelled edges at one vertex share it. */
+function seamRail(
+  rebuild: Rebuild,
+  c: Corner,
+  k: number,
+  h: number,
+  profiles: ReadonlyMap<number, Vec3[]>,
+  rails: ReadonlyMap<number, number[]>,
+  [sector]: readonly number[],
+): number[] {
+  if (c.tapers) return [c.vertex];
+  if (k === 1) return [...(rails.get(c.halves[c.spokes[0]]) as number[])].reverse();
+  const profile = profiles.get(h) as Vec3[];
+  const inner = profile.slice(1, -1).map((p) => rebuild.vertex(p, copyOf(c.vertex)));
+  return profile[0] === c.sectors[0].at ? [sector, ...inner, c.vertex] : [c.vertex, ...inner, sector];
 }
 
 /** The strip of one edge between its two ends; `b` runs the other way round, since it is seen from its own end. */
@@ -149,6 +208,7 @@ function closeCorner(
   like: number,
 ): number {
   const sides = [...c.spokes].reverse().map((i) => [...(rails.get(c.halves[i]) as number[])].reverse());
+  if (c.seam) return 0;
   if (c.open) {
     const outline = [...sides.flatMap((side) => side.slice(0, -1)), sides[sides.length - 1].at(-1) as number];
     if (c.spokes.length < 2) return 0;

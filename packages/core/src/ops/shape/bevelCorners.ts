@@ -4,14 +4,16 @@ import {
   dot,
   leastSquares,
   lerp,
+  mirrored,
   normalize,
   roundedCorner,
   scale,
   sub,
   type Vec3,
 } from '../../math';
+import { TopologyError } from '../../errors';
 import { faceNormal, NONE, type PolyMesh } from '../../mesh';
-import { settledPlace, type Ground } from '../ground';
+import { isSeam, settledPlace, type Ground } from '../ground';
 import { inwardOf } from './offsets';
 
 /** Faces round a vertex between two bevelled edges (or the open): they share one new vertex. */
@@ -32,6 +34,8 @@ export interface Corner {
   /** the one bevelled edge runs out to nothing here */
   tapers: boolean;
   open: boolean;
+  /** the vertex lies on the midline and bevelled edges run along it: one half of each strip is made here */
+  seam: boolean;
 }
 
 /** A new vertex may go this far along an edge that is shortened from both ends, or from one. */
@@ -54,7 +58,12 @@ export function planCorner(
   const spokes = halves.map((h, i) => (bevelled.has(h >> 1) ? i : NONE)).filter((i) => i !== NONE);
   const sectorAt = new Array<number>(n).fill(NONE);
   const sectors: Sector[] = [];
-  const tapers = spokes.length === 1 && !open;
+  const seams = spokes.filter((i) => isSeamEdge(mesh, halves[i] >> 1, ground));
+  if (seams.length > 0 && seams.length < spokes.length)
+    throw new TopologyError('NO_WAY', 'A bevel along the midline cannot meet another one there; bevel one after the other.', { vertices: [vertex] }); // prettier-ignore
+  const seam = seams.length > 0;
+  const ends = seam ? halves.some((h) => !bevelled.has(h >> 1) && isSeamEdge(mesh, h >> 1, ground)) : !open;
+  const tapers = spokes.length === 1 && ends;
   const bare = { ...ground, form: null };
   // the turn is clockwise: halves[i] has its own face before it, towards halves[i - 1]
   const starts = open ? [0, ...spokes] : spokes;
@@ -72,10 +81,15 @@ export function planCorner(
     const at = tapers
       ? { at: mesh.point(vertex), on: NONE }
       : sectorPlace(mesh, vertex, lines, between, width, bevelled);
-    sectors.push({ ...at, at: settledPlace(mesh.point(vertex), at.at, bare) });
+    // beside a bevelled midline the new vertex leaves it
+    sectors.push(seam ? at : { ...at, at: settledPlace(mesh.point(vertex), at.at, bare) });
   });
-  return { vertex, halves, spokes, sectors, sectorAt, tapers, open };
+  return { vertex, halves, spokes, sectors, sectorAt, tapers, open, seam };
 }
+
+/** Whether an edge lies on the midline, with the mirrored half on its other side. */
+export const isSeamEdge = (mesh: PolyMesh, e: number, ground: Ground): boolean =>
+  isSeam(mesh, mesh.face(2 * e) === NONE ? 2 * e : 2 * e + 1, ground);
 
 /** The half-edges out of a vertex in their turn, beginning after a gap where there is one. */
 function turnFromGap(mesh: PolyMesh, v: number): number[] {
@@ -118,14 +132,21 @@ function mostAlong(mesh: PolyMesh, h: number, bevelled: ReadonlySet<number>): nu
 }
 
 /** The points across a bevelled edge at one end, from its left sector to its right one as it leaves the vertex. */
-export function profileAt(mesh: PolyMesh, corner: Corner, spoke: number, segments: number): Vec3[] {
+export function profileAt(mesh: PolyMesh, corner: Corner, spoke: number, segments: number, { plane }: Ground): Vec3[] {
   const { halves, sectors, sectorAt, vertex } = corner;
   const h = halves[spoke];
-  const left = sectors[sectorAt[spoke]].at,
-    right = sectors[sectorAt[(spoke + 1) % halves.length]].at;
   const p = mesh.point(vertex);
   const d = normalize(sub(mesh.point(mesh.target(h)), p));
-  const along = dot(sub(lerp(left, right, 0.5), p), d);
-  const ridge = corner.spokes.length === 2 && !corner.open ? p : addScaled(p, d, along);
+  // where two bevelled edges go through a point their strips share it as the ridge
+  const ridgeOf = (left: Vec3, right: Vec3): Vec3 => corner.spokes.length === 2 && (corner.seam || !corner.open) ? p : addScaled(p, d, dot(sub(lerp(left, right, 0.5), p), d)); // prettier-ignore
+  if (corner.seam && plane) {
+    const { at } = sectors[0];
+    const across = mirrored(at, plane);
+    const half = Array.from({ length: segments / 2 + 1 }, (_, i) => (i === 0 ? at : roundedCorner(at, ridgeOf(at, across), across, i / segments))); // prettier-ignore
+    return mesh.face(h) === NONE ? half.reverse() : half;
+  }
+  const left = sectors[sectorAt[spoke]].at,
+    right = sectors[sectorAt[(spoke + 1) % halves.length]].at;
+  const ridge = ridgeOf(left, right);
   return Array.from({ length: segments + 1 }, (_, i) => (i === 0 ? left : i === segments ? right : roundedCorner(left, ridge, right, i / segments))); // prettier-ignore
 }
