@@ -1,62 +1,8 @@
-import { expect, test, type Locator, type Page } from '@playwright/test';
-import { centre, faces, front, layQuad, modelReady, seen } from './workbench';
+import { expect, test } from '@playwright/test';
+import { card, dragging, group, near, open, sheet, step, tools, undo } from './flow';
+import { centre, faces } from './workbench';
 
-const tools = (page: Page): Locator => page.getByRole('complementary', { name: 'Tools' });
-const card = (page: Page, name: string): Locator => tools(page).getByRole('region', { name, exact: true });
-const step = (page: Page, words: string | RegExp): Locator =>
-  page.getByRole('listitem').filter({ hasText: words }).first();
-const group = (page: Page, name: string): Promise<void> =>
-  tools(page).getByRole('button', { name, exact: true }).click();
-const open = (page: Page, name: string): Promise<void> =>
-  tools(page)
-    .getByRole('button', { name: new RegExp(`^${name}\\b`) })
-    .click();
-
-interface At {
-  x: number;
-  y: number;
-}
-/** Of what the probe tells, what lies nearest to a place beside the middle of the view. */
-async function near(page: Page, what: 'innerEdges' | 'faceMiddles' | 'vertices', dx: number, dy: number): Promise<At> {
-  const { x, y } = await centre(page);
-  const all = (await seen(page))[what];
-  const away = (p: At): number => Math.hypot(p.x - x - dx, p.y - y - dy);
-  return all.reduce((a, b) => (away(b) < away(a) ? b : a));
-}
-/** Presses, moves in steps and lets go; what `before` does happens while the drag is open. */
-async function dragging(page: Page, from: At, dx: number, dy: number, before?: () => Promise<void>): Promise<void> {
-  await page.mouse.move(from.x, from.y);
-  await page.mouse.down();
-  for (let i = 1; i <= 5; i++) await page.mouse.move(from.x + (dx * i) / 5, from.y + (dy * i) / 5);
-  if (before) await before();
-  await page.mouse.up();
-}
-const undo = (page: Page): Promise<void> => page.keyboard.press('Control+z');
-
-/** A flat sheet of 8 × 8 quads in the middle of the view, at stop Flow. */
-test.beforeEach(async ({ page }) => {
-  await page.goto('/');
-  await page.getByRole('button', { name: 'New project' }).click();
-  await page.getByRole('textbox', { name: 'Name' }).fill('Tide sheets');
-  await page.getByRole('button', { name: 'Make the project' }).click();
-  const project = page.getByRole('group', { name: 'Tide sheets' }).last();
-  await project.getByRole('button', { name: 'Empty asset' }).click();
-  await page.getByRole('textbox', { name: 'Name' }).fill('Sheet');
-  await page.getByRole('button', { name: 'Make the asset' }).click();
-  await modelReady(page);
-  await front(page);
-  await layQuad(page, await centre(page), 160);
-  await page.getByRole('navigation', { name: 'Stops' }).getByRole('link', { name: 'Flow' }).click();
-  await group(page, 'Shape');
-  await open(page, 'Subdivide');
-  const shape = card(page, 'Subdivide');
-  await shape.getByText('as it is').click();
-  await shape.getByRole('textbox', { name: 'Levels' }).fill('3');
-  await shape.getByRole('textbox', { name: 'Levels' }).press('Enter');
-  await shape.getByRole('button', { name: 'Subdivide', exact: true }).click();
-  await expect(faces(page)).toHaveText('64');
-  await group(page, 'Shape');
-});
+test.beforeEach(({ page }) => sheet(page));
 
 test('Insert loops: hover tells the ring, a click inserts, the card still changes it, a drag takes typed digits', async ({
   page,

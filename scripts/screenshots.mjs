@@ -63,20 +63,32 @@ await page.keyboard.press('Escape');
 await page.mouse.up();
 await page.keyboard.press('Shift+4');
 await take('distance');
-await open('Kelp tendril', 'Flow');
+await open('Crab pincer', 'Flow');
 await page.keyboard.press('i');
-const inner = (await page.evaluate(() => window.halfLoopProbe())).innerEdges;
-const away = ({ x, y }) => Math.hypot(x - 640, y - 440);
-// some of the nearest edges lie on the far side: the first that the tool answers for is taken
-for (const { x, y } of inner.sort((a, b) => away(a) - away(b)).slice(0, 12)) {
-  await page.mouse.move(x, y);
-  await page.waitForTimeout(900);
-  if (await page.getByText(/across \d+ edges/).isVisible()) break;
-}
+/** Over the edges nearest to a place, until one answers with the words: some of them lie on the far side. */
+const hover = async (left, top, words) => {
+  const inner = (await page.evaluate(() => window.halfLoopProbe())).innerEdges;
+  const away = ({ x, y }) => Math.hypot(x - left, y - top);
+  for (const { x, y } of inner.sort((a, b) => away(a) - away(b)).slice(0, 12)) {
+    await page.mouse.move(x, y);
+    await page.waitForTimeout(900);
+    if (await page.getByText(words).isVisible()) return { x, y };
+  }
+  throw new Error(`nothing near ${left}, ${top} answers`);
+};
+await hover(780, 300, /across 1\d edges/);
 await take('flow');
+await page.keyboard.press('r');
+const stopped = await hover(680, 260, /stops at a pole/);
+await page.mouse.click(stopped.x, stopped.y);
+await take('route-on');
 await page.keyboard.press('Escape');
+await page.keyboard.press('e');
+await page.mouse.move(300, 700);
 await page.keyboard.press('Shift+2');
 await take('loops');
+await page.keyboard.press('Shift+7');
+await take('outline');
 await open('Kelp tendril', 'Ship');
 await page.keyboard.press('Shift+3');
 await take('ship');

@@ -3,9 +3,9 @@ import '@fontsource-variable/sometype-mono/index.css';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { lazy, StrictMode, Suspense } from 'react';
 import { createRoot } from 'react-dom/client';
-import { createBrowserRouter, RouterProvider } from 'react-router';
+import { createBrowserRouter, RouterProvider, useRouteError } from 'react-router';
 import { StyleSheetManager } from 'styled-components';
-import { Main, Note, PageFrame, ThemeRoot } from './kit';
+import { Button, Main, Note, PageFrame, ThemeRoot } from './kit';
 import { AccessGate } from './screens/AccessGate';
 import { Library } from './screens/library/Library';
 import { SettingsScreen } from './screens/SettingsScreen';
@@ -36,14 +36,35 @@ function NotHere(): React.ReactNode {
   );
 }
 
+/** In place of a screen that failed while it was drawn. The document is in this browser's log, whatever the page did. */
+function Broken(): React.ReactNode {
+  const error = useRouteError();
+  return (
+    <Main>
+      <h1>This screen stopped</h1>
+      <p role="alert">
+        Something in Half Loop went wrong while it drew this screen. Your work up to the last step is kept in this
+        browser; open the page again to go on.
+      </p>
+      <Note>{error instanceof Error ? error.message : String(error)}</Note>
+      <Button onPress={() => location.reload()}>Open it again</Button>
+    </Main>
+  );
+}
+
 /** The gate stands inside the router, since its frame has links. */
 const gated = (element: React.ReactNode): React.ReactNode => <AccessGate>{element}</AccessGate>;
 const router = createBrowserRouter([
-  { path: '/', element: gated(<Library />) },
-  { path: '/a/:asset/versions', element: gated(<Versions />) },
-  { path: '/a/:asset/:stage', element: gated(<Workbench />) },
-  { path: '/settings', element: <SettingsScreen /> },
-  { path: '*', element: <NotHere /> },
+  {
+    errorElement: <Broken />,
+    children: [
+      { path: '/', element: gated(<Library />) },
+      { path: '/a/:asset/versions', element: gated(<Versions />) },
+      { path: '/a/:asset/:stage', element: gated(<Workbench />) },
+      { path: '/settings', element: <SettingsScreen /> },
+      { path: '*', element: <NotHere /> },
+    ],
+  },
 ]);
 
 createRoot(document.getElementById('root') as HTMLElement).render(

@@ -10,8 +10,8 @@ import {
   sub,
   type Vec3,
 } from '@half-loop/core/math';
-import { EMPTY_SELECTION, type Selection } from '@half-loop/core/mesh';
-import { middleOfPicked, pickedVertices, transform } from '@half-loop/core/ops';
+import { edgeLoop, EMPTY_SELECTION, type PolyMesh, type Selection } from '@half-loop/core/mesh';
+import { frameOfPicked, middleOfPicked, pickedVertices, transform } from '@half-loop/core/ops';
 import { TopologyError } from '@half-loop/core/errors';
 import { MODEL_COLOURS, NO_OVERLAY, type ElementHit, type Hit, type Overlay } from '../viewport';
 import { caughtPlace, type Caught } from './catching';
@@ -23,11 +23,13 @@ import type { Press, Tool } from './Tool';
 export interface PlaceSettings {
   drag: 'move' | 'turn' | 'scale';
   lock: 'none' | 'x' | 'y' | 'z' | 'not-x' | 'not-y' | 'not-z';
-  axes: 'world' | 'view';
+  axes: 'world' | 'view' | 'own';
   catching: boolean;
   gridStep: number;
   angleStep: number;
 }
+
+type Axes = readonly [Vec3, Vec3, Vec3];
 
 interface Open extends OpenDrag {
   selection: Selection;
@@ -39,18 +41,24 @@ interface Open extends OpenDrag {
   own: ReadonlySet<number>;
   caught: Caught | null;
   last: Hit;
+  axes: Axes;
 }
+
+const WORLD: Axes = [[1, 0, 0], [0, 1, 0], [0, 0, 1]]; // prettier-ignore
+const verticesIn = (mesh: PolyMesh, halves: readonly number[]): number[] => [...new Set(halves.flatMap((h) => [mesh.origin(h), mesh.target(h)]))]; // prettier-ignore
 
 /** Place: moves, turns or scales what is picked, or what the drag begins on, with locks, catching and typed numbers. */
 export class PlaceTool extends DragTool<Open> implements Tool {
   readonly name = 'transform';
   private hovered: ElementHit | null = null;
+  /** what was pointed at with Alt: turning and scaling about a point go about this one */
+  private pivot: Vec3 | null = null;
 
   hint(): string {
     const { drag } = this.asked();
     const unit = drag === 'move' ? 'a length' : drag === 'turn' ? 'degrees' : 'a percentage';
     if (this.open) return `Let go to leave it here. Type ${unit} for an exact one; Ctrl catches. Esc puts it back.`;
-    return `Drag what is picked, or any element, to ${drag} it. Ctrl catches on steps, points and middles.`;
+    return `Drag what is picked, or any element, to ${drag} it. Ctrl catches on steps, points and middles. Alt and a press sets the point to turn about; a second press takes the loop’s middle.`;
   }
   hover(hit: Hit | null): void {
     this.hovered = hit?.element ?? null;
@@ -59,7 +67,8 @@ export class PlaceTool extends DragTool<Open> implements Tool {
   wantsDrag(hit: Hit): boolean {
     return hit.element !== null;
   }
-  click(hit: Hit, { shift }: Press): void {
+  click(hit: Hit, { shift, alt, second }: Press): void {
+    if (alt) return this.setPivot(hit, second);
     if (!hit.element) return;
     const { session } = this.host;
     const list = LIST_OF[hit.element.kind];
@@ -80,7 +89,8 @@ export class PlaceTool extends DragTool<Open> implements Tool {
       drag: session.drag(),
       selection,
       grab,
-      middle: middleOfPicked(session.mesh, picked),
+      middle: this.centre(middleOfPicked(session.mesh, picked), grab),
+      axes: this.axesNow(hit, selection),
       onImage: e.mirrored,
       start: { x: hit.x, y: hit.y },
       own: new Set(picked),
@@ -110,7 +120,10 @@ export class PlaceTool extends DragTool<Open> implements Tool {
         : asked.drag === 'turn'
           ? this.turnedBy(open, asked)
           : this.scaledBy(open, asked);
-    const settings = { ...this.host.settings(transform.name), point: [...open.grab] as [number, number, number] };
+    const settings = {
+      ...this.host.settings(transform.name),
+      point: [...(this.pivot ?? open.grab)] as [number, number, number],
+    };
     const done = open.drag.update(transform, open.selection, { ...settings, ...params });
     this.host.tell(done instanceof TopologyError ? done.message : words);
     this.draw();
@@ -159,21 +172,42 @@ export class PlaceTool extends DragTool<Open> implements Tool {
       const inLock = asked.lock.startsWith('not-') ? asked.lock !== `not-${k}` : asked.lock === k;
       return inLock ? factor : 1;
     });
-    return { params: { scale: factors }, words: `${Math.round(factor * 100)} %` };
+    return {
+      params: { scale: factors, frame: [[...open.axes[0]], [...open.axes[1]]] },
+      words: `${Math.round(factor * 100)} %`,
+    };
   }
 
-  private axes(asked: PlaceSettings): readonly [Vec3, Vec3, Vec3] {
-    if (asked.axes === 'view' && this.open) {
-      const z = normalize(sub(this.open.last.view.eye, this.open.middle));
-      const x = normalize(cross(Math.abs(z[1]) > 0.99 ? [0, 0, 1] : [0, 1, 0], z));
-      return [x, cross(z, x), z];
-    }
-    return [[1, 0, 0], [0, 1, 0], [0, 0, 1]]; // prettier-ignore
+  /** What a drag turns and scales about, as the card asks. */
+  private centre(middle: Vec3, grab: Vec3): Vec3 {
+    const { about } = this.host.settings(transform.name);
+    return about === 'point' ? (this.pivot ?? grab) : about === 'zero' ? [0, 0, 0] : middle;
+  }
+
+  /** Alt and a press: the pivot is what is pointed at; a second press on an edge takes the middle of its loop. */
+  private setPivot({ element }: Hit, second: boolean): void {
+    const { mesh } = this.host.session;
+    if (!element) this.pivot = null;
+    else if (element.kind === 'edge' && second)
+      this.pivot = middleOfPicked(mesh, verticesIn(mesh, edgeLoop(mesh, 2 * element.id).halves));
+    else this.pivot = middleOfPicked(mesh, pickedVertices(mesh, oneElement(element)));
+    if (this.pivot) this.host.set(transform.name, 'about', 'point');
+    this.draw();
+  }
+
+  private axesNow(hit: Hit, selection: Selection): Axes {
+    const { axes } = this.asked();
+    const { mesh } = this.host.session;
+    if (axes === 'own') return frameOfPicked(mesh, selection) ?? WORLD;
+    if (axes === 'world') return WORLD;
+    const z = normalize(sub(hit.view.eye, middleOfPicked(mesh, pickedVertices(mesh, selection))));
+    const x = normalize(cross(Math.abs(z[1]) > 0.99 ? [0, 0, 1] : [0, 1, 0], z));
+    return [x, cross(z, x), z];
   }
 
   private lockAxis(asked: PlaceSettings): Vec3 {
     const k = ['x', 'y', 'z'].indexOf(asked.lock.replace('not-', ''));
-    return this.axes(asked)[Math.max(0, k)];
+    return (this.open?.axes ?? WORLD)[Math.max(0, k)];
   }
 
   private locked(by: Vec3, asked: PlaceSettings): Vec3 {
@@ -203,6 +237,7 @@ export class PlaceTool extends DragTool<Open> implements Tool {
     const overlay: Overlay = { ...NO_OVERLAY, points: [], lines: [] };
     const { mesh } = this.host.session;
     const e = this.hovered;
+    if (this.pivot) overlay.points.push({ at: this.pivot, colour: MODEL_COLOURS.picked, size: 18, shape: 1 });
     if (this.open?.caught)
       overlay.points.push({
         at: seenPoint(this.host, this.open.caught.at, this.open.onImage),

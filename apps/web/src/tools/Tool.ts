@@ -20,6 +20,8 @@ export interface ToolHost {
   weldWithin(): number;
   /** a tool's card's settings, by the name of the operator or tool */
   settings(name: string): Record<string, unknown>;
+  /** sets one of them */
+  set(name: string, key: string, value: unknown): void;
   /** a few words beside the pointer, such as a fraction or a distance; null takes them away */
   tell(text: string | null): void;
   /** the outline of a box or lasso, pixels of the view; null takes it away */

@@ -40,6 +40,7 @@ export { openHalf } from './drawOut';
 export { pairsWithin } from './weld';
 export type { Anchor } from './cut/cut';
 export { middleOfPicked } from './place/transform';
+export { frameOfPicked } from './place/frame';
 export { weightsIn } from './place/brush';
 export { loopStops, stopWords, type LoopStop } from './route/loopStops';
 export { routesOn } from './route/routes';

@@ -23,6 +23,7 @@ import {
   dissolve,
   extrude,
   fair,
+  frameOfPicked,
   insertLoops,
   inset,
   pairTriangles,
@@ -370,5 +371,21 @@ describe('shapes', () => {
       runOperator(bent, transform, { ...EMPTY_SELECTION, vertices: [0] }, { reach: kind, radius: 2, move: [0, 0, 1] })
         .report.counts.vertices;
     expect(reach('skin')).toBeLessThan(reach('air'));
+  });
+});
+
+describe('the own axes of what is picked', () => {
+  it('stand out of a face, along an edge, and square to the plane of a loop', () => {
+    const close = (a: readonly number[] | undefined, b: number[]): void => b.forEach((x, k) => expect(a?.[k]).toBeCloseTo(x, 6)); // prettier-ignore
+    const cube = cubeMesh();
+    const front = [...cube.faces()].find((f) => cube.faceVertices(f).every((v) => cube.point(v)[2] === 1)) as number;
+    close(frameOfPicked(cube, faces(front))?.[2], [0, 0, 1]);
+    const grid = gridMesh(3, 3);
+    const [x, y, z] = frameOfPicked(grid, edges(edgeAt(grid, 5, 6))) ?? [];
+    close(x?.map(Math.abs), [1, 0, 0]);
+    close(y?.map(Math.abs), [0, 1, 0]);
+    close(z, [0, 0, 1]);
+    const tube = tubeMesh(8, 4);
+    expect(Math.abs(frameOfPicked(tube, edges(...loopOf(tube, 8, 9)))?.[2][1] ?? 0)).toBeCloseTo(1, 6);
   });
 });

@@ -73,6 +73,7 @@ export class Bench {
       scene,
       weldWithin: () => this.weldWithin,
       settings: (name) => this.settings.of(name),
+      set: (name, key, value) => this.settings.change(name, key, value),
       tell: (text) => (this.told = text),
       outline: (points) => (this.outline = points && [...points]),
       length: (fileUnits) => lengthText(fileUnits, this.session.settings.unit),

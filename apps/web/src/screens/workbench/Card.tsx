@@ -1,4 +1,4 @@
-import type { ReactNode } from 'react';
+import { useEffect, useRef, type ReactNode } from 'react';
 import styled from 'styled-components';
 import { Kbd, ToolGlyph } from '../../kit';
 
@@ -58,6 +58,9 @@ interface Props {
 }
 /** A tool or a set of settings in the left column: one line when closed; open, it holds its own settings. */
 export function Card({ glyph, title, keys, isOpen, onOpen, hint, children }: Props): ReactNode {
+  const own = useRef<HTMLElement>(null);
+  // a card opened by its key may lie far down the column
+  useEffect(() => void own.current?.scrollIntoView({ block: 'nearest' }), [isOpen]);
   if (!isOpen)
     return (
       <Closed type="button" aria-expanded={false} onClick={onOpen}>
@@ -67,7 +70,7 @@ export function Card({ glyph, title, keys, isOpen, onOpen, hint, children }: Pro
       </Closed>
     );
   return (
-    <Opened aria-label={title}>
+    <Opened ref={own} aria-label={title}>
       <div className="head">
         <ToolGlyph name={glyph} />
         <span>{title}</span>

@@ -142,22 +142,27 @@ function Counts(): ReactNode {
   );
 }
 
-/** A tape over what is picked: two points, or one or two runs of edges. */
+/** What is picked, and a tape over it when it is two points, or one or two runs of edges. */
 function Measured(): ReactNode {
   const session = useSession('selection', 'mesh', 'settings');
+  const { vertices, edges, faces } = session.selection;
+  if (vertices.length + edges.length + faces.length === 0) return null;
   const measure = measurePicked(session.mesh, session.selection);
   const { unit } = session.settings;
-  if (!measure) return null;
   return (
     <>
       <Heading>What is picked</Heading>
-      {measure.kind === 'two' ? (
+      {vertices.length > 0 && <Line label="Points picked" value={count(vertices.length)} />}
+      {edges.length > 0 && <Line label="Edges picked" value={count(edges.length)} />}
+      {faces.length > 0 && <Line label="Faces picked" value={count(faces.length)} />}
+      {measure?.kind === 'two' && (
         <>
           <Line label="Lengths" value={measure.lengths.map((l) => lengthText(l, unit)).join(' and ')} />
           <Line label="One over the other" value={measure.ratio.toFixed(3)} />
           <Line label="Angle between" value={`${measure.angle.toFixed(1)}°`} />
         </>
-      ) : (
+      )}
+      {measure && measure.kind !== 'two' && (
         <Line label={measure.kind === 'points' ? 'Apart' : 'Length'} value={lengthText(measure.length, unit)} />
       )}
     </>

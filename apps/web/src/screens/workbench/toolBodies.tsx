@@ -45,6 +45,7 @@ export function PlaceBody(): ReactNode {
         options={[
           ['world', 'of the file'],
           ['view', 'of the view'],
+          ['own', 'its own'],
         ]}
         onChange={set('axes')}
       />
