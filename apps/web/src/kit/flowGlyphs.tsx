@@ -16,6 +16,12 @@ export const FLOW_GLYPHS: Record<string, ReactNode> = {
       <path d="M8 8h9v9H8zM11 12.500l1.500 1.500 2.500-3" />
     </>
   ),
+  shape: (
+    <>
+      <path className="soft" d="M4 16h12" />
+      <path d="M5 15V8l5-3 5 3v7M5 8l5 3 5-3M10 11v5" />
+    </>
+  ),
   rhythm: <path d="M3 16V6m4 10V6m7 10V6m4 10V6M10.500 16v-1" />,
   'insert-loops': (
     <>

@@ -40,6 +40,7 @@ export const TOPOLOGY_CODES = [
   'HAS_A_HOLE',
   'NO_WAY',
   'WOULD_FOLD',
+  'BAD_SIZE',
   'TOO_MANY_FACES',
 ] as const;
 export type TopologyCode = (typeof TOPOLOGY_CODES)[number];

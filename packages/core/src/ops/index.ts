@@ -23,6 +23,7 @@ import { movePoints } from './movePoints';
 import type { Operator } from './operator';
 import { brush } from './place/brush';
 import { transform } from './place/transform';
+import { SHAPES } from './add/shapes';
 import { routeOn } from './route/routeOn';
 import { bevel } from './shape/bevel';
 import { crease } from './shape/crease';
@@ -45,6 +46,7 @@ export { weightsIn } from './place/brush';
 export { loopStops, stopWords, type LoopStop } from './route/loopStops';
 export { routesOn } from './route/routes';
 export { routeWords } from './route/routeOn';
+export { SHAPES } from './add/shapes';
 export { repairFor, type Repair } from './mend/mend';
 export {
   bevel,
@@ -118,6 +120,7 @@ const ALL = [
   crease,
   transform,
   brush,
+  ...SHAPES,
 ];
 
 /** Every operator, by name. */

@@ -23,11 +23,17 @@ export function liveVertex(mesh: PolyMesh, v: number): number {
 }
 
 /** How a parameter is asked for on a card. */
-export type Field =
+export type Field = (
   | { kind: 'number'; label: string; unit: Unit; min: number; max: number; step: number; hint?: string }
   | { kind: 'length'; label: string; hint?: string }
   | { kind: 'choice'; label: string; options: readonly (readonly [string, string])[]; hint?: string }
-  | { kind: 'switch'; label: string; hint?: string };
+  | { kind: 'switch'; label: string; hint?: string }
+) & { when?: Condition };
+/** Another parameter, and the values of it with which this one matters. */
+export interface Condition {
+  field: string;
+  is: readonly (string | boolean)[];
+}
 export type Unit = 'count' | 'share' | 'degrees' | 'plain';
 
 /** The fields of parameters that a person sets; those without one come from a gesture. */
@@ -64,3 +70,9 @@ export const choice = <const T extends readonly [string, ...string[]]>(
     .register(FIELDS, { kind: 'choice', label, options, hint }) as unknown as z.ZodMiniDefault<z.ZodMiniType<T[number], T[number]>>; // prettier-ignore
 export const toggle = (label: string, start: boolean, hint?: string) =>
   z._default(z.boolean(), start).register(FIELDS, { kind: 'switch', label, hint });
+/** The same parameter, asked for only while another has one of these values. */
+export function shownWhen<S extends z.ZodMiniType>(schema: S, field: string, ...is: (string | boolean)[]): S {
+  const known = FIELDS.get(schema);
+  if (known) FIELDS.add(schema, { ...known, when: { field, is } });
+  return schema;
+}

@@ -14,7 +14,18 @@ import {
   type Selection,
 } from '../mesh';
 import { ballMesh, cubeMesh, gridMesh, pick, torusMesh, tubeMesh } from '../testing';
-import { brush, cut, deletePicked, FIELDS, makeReal, OPERATORS, runOperator, type Ground, type Operator } from '.';
+import {
+  brush,
+  cut,
+  deletePicked,
+  FIELDS,
+  makeReal,
+  OPERATORS,
+  runOperator,
+  SHAPES,
+  type Ground,
+  type Operator,
+} from '.';
 
 /** A mesh of quads, or of mixed polygons with poles, borders and several parts. */
 function randomMesh(rng: Rng): PolyMesh {
@@ -114,7 +125,7 @@ function attempt(mesh: PolyMesh, op: Operator, selection: Selection, params: obj
 
 /** Operators that change neither the number of parts nor their borders or handles. */
 const LOCAL = ['insert-loops', 'slide', 'fair', 'true', 'relax', 'smooth', 'route-on', 'cut', 'cut-faces', 'spin', 'split', 'poke', 'pair-triangles', 'connect', 'inset', 'subdivide', 'crease', 'transform', 'brush', 'bevel']; // prettier-ignore
-const FROM_GESTURES = ['lay-face', 'draw-out', 'move', 'weld', 'make-real'];
+const FROM_GESTURES = ['lay-face', 'draw-out', 'move', 'weld', 'make-real', ...SHAPES.map(({ name }) => name)];
 
 describe.each([...OPERATORS.keys()].filter((name) => !FROM_GESTURES.includes(name)))('%s', (name) => {
   const op = OPERATORS.get(name) as Operator;

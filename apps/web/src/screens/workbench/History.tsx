@@ -70,7 +70,7 @@ export function History(): ReactNode {
                 >
                   {name}
                 </button>
-                <QuietButton aria-label={`Show where: ${name}`} onPress={() => void bench.flyToStep(i)}>
+                <QuietButton aria-label={`Show where step ${i + 1} was`} onPress={() => void bench.flyToStep(i)}>
                   <Crosshair size={13} aria-hidden />
                 </QuietButton>
               </li>

@@ -6,6 +6,7 @@ import { STOPS } from './Bench';
 import { FlowCards } from './FlowCards';
 import { BudgetCard, LookCard, SculptCard } from './GatherCards';
 import { ToolCards, StickCard } from './LayCards';
+import { ShapeCard } from './ShapeCard';
 import { FileCard, VersionCardPanel } from './ShipCards';
 
 /** What can be done now: the cards of the stop. Every tool stays in the command list. */
@@ -27,6 +28,8 @@ export function LeftColumn({ stage }: { stage: Stage }): ReactNode {
         <>
           <Heading style={{ marginTop: 0 }}>{session.surface ? 'Draw on the sculpt' : 'Draw'}</Heading>
           <ToolCards tools={['quad', 'draw-out', 'select']} />
+          <Heading>Start from a shape</Heading>
+          <ShapeCard />
           <Heading>Join</Heading>
           <ToolCards tools={['weld', 'make-real']} />
           <Heading>Stick to</Heading>

@@ -73,7 +73,10 @@ export function OperatorFields({ name, without = [] }: { name: string; without?:
   const values = bench.settings.of(name);
   const reported = bench.settings.isLive(name) ? session.latest?.report.counts : undefined;
   return fieldsOf(op)
-    .filter((f) => !without.includes(f.name))
+    .filter(
+      ({ name: n, field }) =>
+        !without.includes(n) && (!field.when || field.when.is.includes(values[field.when.field] as string | boolean)),
+    )
     .map((f) => (
       <FieldControl
         key={f.name}

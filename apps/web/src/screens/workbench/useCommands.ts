@@ -2,11 +2,12 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import type { Stage } from '@half-loop/contract';
 import { EMPTY_SELECTION } from '@half-loop/core/mesh';
-import { makeReal, OPERATORS, type Operator } from '@half-loop/core/ops';
+import { makeReal, OPERATORS, SHAPES, type Operator } from '@half-loop/core/ops';
 import { runQuery, SELECTION_QUERIES } from '@half-loop/core/select';
 import { useSession } from '../../session';
 import { TOOLS } from '../../tools';
 import { LENSES, VIEW_SIDES } from '../../viewport';
+import { addShape } from './addShape';
 import { STOPS, useBench, type Bench } from './Bench';
 
 export interface Command {
@@ -88,6 +89,11 @@ function commandsOf(bench: Bench, go: (path: string) => void): Command[] {
       id: `run-${op.name}`,
       title: op.title,
       run: () => void session.run(op, bench.settings.of(op.name)),
+    })),
+    ...SHAPES.map((op) => ({
+      id: `add-${op.name}`,
+      title: `Add a shape: ${op.title.toLowerCase()}`,
+      run: () => addShape(bench, op as unknown as Operator),
     })),
     {
       id: 'lock',

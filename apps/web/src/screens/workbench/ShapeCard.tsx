@@ -1,0 +1,31 @@
+import { useState, type ReactNode } from 'react';
+import { OPERATORS, SHAPES, type Operator } from '@half-loop/core/ops';
+import { Button, Choice } from '../../kit';
+import { addShape } from './addShape';
+import { useBench } from './Bench';
+import { Card } from './Card';
+import { LatestNote, OperatorFields } from './OperatorCard';
+
+const KINDS = SHAPES.map(({ name, title }): [string, string] => [name, title]);
+
+/** Parts that start from a shape: which one, its sizes, and what it came to; the settings change it until the next step. */
+export function ShapeCard(): ReactNode {
+  const bench = useBench();
+  const [kind, setKind] = useState(KINDS[0][0]);
+  const [isOpen, setOpen] = useState(false);
+  const op = OPERATORS.get(kind) as Operator;
+  return (
+    <Card
+      glyph="shape"
+      title="Add a shape"
+      isOpen={isOpen}
+      onOpen={() => setOpen(true)}
+      hint="A part that starts without a sculpt. It stands on the floor; its settings stay open until the next step."
+    >
+      <Choice label="Which" value={kind} options={KINDS} onChange={setKind} />
+      <OperatorFields name={kind} />
+      <Button onPress={() => addShape(bench, op)}>Add the {op.title.toLowerCase()}</Button>
+      <LatestNote name={kind} />
+    </Card>
+  );
+}
