@@ -8,7 +8,7 @@ const rooms = {
   select: ['errors', 'math', 'mesh'],
   subdivide: ['errors', 'math', 'mesh'],
   shapes: ['errors', 'math'],
-  ops: ['errors', 'math', 'mesh', 'subdivide', 'shapes'],
+  ops: ['errors', 'math', 'mesh', 'subdivide', 'shapes', 'pick'],
   surface: ['errors', 'math', 'mesh'],
   pick: ['errors', 'math', 'mesh'],
   inspect: ['errors', 'math', 'mesh', 'surface'],

@@ -1,5 +1,5 @@
 import { expect, test, type Locator, type Page } from '@playwright/test';
-import { faces } from './workbench';
+import { faces, seen } from './workbench';
 import { card, dragging, group, near, open, sheet, step, tools, undo } from './flow';
 
 test.beforeEach(({ page }) => sheet(page));
@@ -73,9 +73,9 @@ test('what an edit leaves behind is lit, mended by one key or left as meant to b
   await ledger(page).getByRole('button', { name: 'Meant to be' }).click();
   await expect(step(page, '1 face left as meant to be')).toBeVisible();
   await expect(ledger(page).getByText('Meant to be as they are')).toBeVisible();
-  const before = (await near(page, 'vertices', 0, 0)).x;
-  await ledger(page).getByRole('button', { name: /^Show where step/ }).first().click(); // prettier-ignore
-  await expect.poll(async () => (await near(page, 'vertices', 0, 0)).x !== before).toBe(true);
+  const before = JSON.stringify((await seen(page)).vertices);
+  await step(page, /edge dissolved/).getByRole('button', { name: /^Show where step/ }).click(); // prettier-ignore
+  await expect.poll(async () => JSON.stringify((await seen(page)).vertices) !== before).toBe(true);
 });
 
 test('Pair triangles, Cut each face by its options, and Weld within with its count', async ({ page }) => {

@@ -24,6 +24,14 @@ import type { Operator } from './operator';
 import { brush } from './place/brush';
 import { transform } from './place/transform';
 import { SHAPES } from './add/shapes';
+import { bore } from './solid/bore';
+import { copies } from './solid/copies';
+import { deform } from './solid/deform';
+import { groove } from './solid/groove';
+import { holdingBorders } from './solid/holdingBorders';
+import { recoverCoarser } from './solid/recoverCoarser';
+import { studs } from './solid/studs';
+import { thicken } from './solid/thicken';
 import { routeOn } from './route/routeOn';
 import { bevel } from './shape/bevel';
 import { crease } from './shape/crease';
@@ -50,17 +58,22 @@ export { SHAPES } from './add/shapes';
 export { repairFor, type Repair } from './mend/mend';
 export {
   bevel,
+  bore,
   brush,
   collapse,
   connect,
+  copies,
   crease,
   cut,
   cutFaces,
+  deform,
   deletePicked,
   dissolve,
   drawOut,
   extrude,
   fair,
+  groove,
+  holdingBorders,
   insertLoops,
   inset,
   layFace,
@@ -70,6 +83,7 @@ export {
   movePoints,
   pairTriangles,
   poke,
+  recoverCoarser,
   relax,
   routeOn,
   slide,
@@ -77,7 +91,9 @@ export {
   spin,
   split,
   stitch,
+  studs,
   subdivideMesh,
+  thicken,
   transform,
   trueUp,
   weld,
@@ -121,6 +137,14 @@ const ALL = [
   transform,
   brush,
   ...SHAPES,
+  thicken,
+  holdingBorders,
+  groove,
+  bore,
+  copies,
+  studs,
+  deform,
+  recoverCoarser,
 ];
 
 /** Every operator, by name. */

@@ -81,6 +81,17 @@ function fittingSelection(name: string, mesh: PolyMesh, rng: Rng): Selection {
     );
     if (poked) return poked.selection;
   }
+  if (name === 'bore') {
+    const inner = [...mesh.vertices()].filter((v) => !mesh.isBorderVertex(v) && mesh.valence(v) > 2);
+    return { vertices: [], edges: [], faces: inner.length > 0 ? mesh.vertexFaces(pick(rng, inner)) : [] };
+  }
+  if (name === 'studs') {
+    const edges = [...mesh.edges()];
+    const stud = attempt(mesh, OPERATORS.get('box') as Operator, EMPTY_SELECTION, { about: 0.2, at: [3, 0, 0] });
+    const uv = mesh.channel(FILE_CHANNELS.uvs);
+    for (const f of stud?.selection.faces ?? []) for (const h of mesh.faceHalves(f)) for (const k of [0, 1]) uv.set(h, 0, k); // prettier-ignore
+    return { vertices: [], edges: [pick(rng, edges)], faces: stud?.selection.faces ?? [] };
+  }
   return randomSelection(mesh, rng);
 }
 
@@ -192,7 +203,7 @@ describe.each([...OPERATORS.keys()].filter((name) => !FROM_GESTURES.includes(nam
           'across',
         ).toEqual([]);
         // a bevelled point goes, and the next new one may have its number
-        if (name !== 'bevel')
+        if (name !== 'bevel' && name !== 'groove')
           expect(
             midline.filter((v) => mesh.hasVertex(v) && mesh.point(v)[0] !== 0),
             'off the midline',

@@ -1,5 +1,5 @@
 export * from './boxes';
 export * from './geodesic';
 export * from './sides';
-export { type Ends, type Shape } from './Shape';
+export { ShapeBuilder, type Ends, type Shape } from './Shape';
 export * from './turned';

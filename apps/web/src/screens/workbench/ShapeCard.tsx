@@ -1,6 +1,8 @@
 import { useState, type ReactNode } from 'react';
 import { OPERATORS, SHAPES, type Operator } from '@half-loop/core/ops';
-import { Button, Choice } from '../../kit';
+import { Button, Choice, Note } from '../../kit';
+import { useSession } from '../../session';
+import { lengthText } from '../format';
 import { addShape } from './addShape';
 import { useBench } from './Bench';
 import { Card } from './Card';
@@ -25,7 +27,19 @@ export function ShapeCard(): ReactNode {
       <Choice label="Which" value={kind} options={KINDS} onChange={setKind} />
       <OperatorFields name={kind} />
       <Button onPress={() => addShape(bench, op)}>Add the {op.title.toLowerCase()}</Button>
+      <SideNote name={kind} />
       <LatestNote name={kind} />
     </Card>
   );
+}
+
+/** The angle and the width of one side of the shape made last. */
+function SideNote({ name }: { name: string }): ReactNode {
+  const { settings } = useBench();
+  const session = useSession('history', 'settings');
+  const counts = settings.isLive(name) ? session.latest?.report.counts : undefined;
+  if (!counts?.sides) return null;
+  const { sides, angle, sideWidth } = counts;
+  const width = lengthText(sideWidth, session.settings.unit);
+  return <Note>{`Each of ${sides} sides: ${Number(angle.toFixed(2))}°, ${width} wide`}</Note>;
 }

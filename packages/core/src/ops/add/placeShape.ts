@@ -40,7 +40,7 @@ export function roundOf(
   const sides = Math.min(512, sidesOf(p, radius));
   const angle = 360 / sides;
   const width = widthOfSide(radius, sides);
-  const words = `${plural(sides, 'side')} of ${Number(angle.toFixed(2))}°, each ${Number(width.toPrecision(4))} wide`;
+  const words = `${plural(sides, 'side')} of ${Number(angle.toFixed(2))}° each`;
   return { sides, turn: p.flat ? Math.PI / sides : 0, words, counts: { sides, angle, sideWidth: width } };
 }
 

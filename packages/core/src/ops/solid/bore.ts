@@ -1,0 +1,192 @@
+import * as z from 'zod/mini';
+import { TopologyError } from '../../errors';
+import { addScaled, distance, dot, lerp, meanPoint, scale, sub, type Vec3 } from '../../math';
+import { copyOf, Rebuild, type PolyMesh } from '../../mesh';
+import { PickGrid } from '../../pick';
+import { ShapeBuilder } from '../../shapes';
+import { operator, plural } from '../operator';
+import { choice, count, degrees, proposedLength, shownWhen } from '../params';
+import { meanLength, only, pickedFaces } from '../picked';
+import { groupsOf } from '../shape/fans';
+import { circleIn, onFaces, patchOf, roomIn, type BoredPatch } from './boredPatch';
+
+const Params = z.object({
+  goes: choice('Goes', [['through', 'through the wall'], ['blind', 'down to a floor'], ['open', 'nowhere: an opening']], 'through'), // prettier-ignore
+  radius: proposedLength('Radius'),
+  depth: shownWhen(proposedLength('Depth'), 'goes', 'blind'),
+  hold: proposedLength('Holding loop at', 'From the rim of the hole'),
+  rows: shownWhen(count('Rows of its wall', { min: 1, max: 64, start: 1 }), 'goes', 'through', 'blind'),
+  turn: degrees('Turned by', { min: -90, max: 90, start: 0 }),
+});
+type Params = z.infer<typeof Params>;
+
+/**
+ * Bores a round hole into a picked patch of faces: the patch becomes rows of quads from its border to the rim, with a holding loop beside
+ * it, so that the hole has as many sides as the faces around give, and stays round when subdivided. Through: to a second
+ * picked patch, or to the faces opposite, whose border must have the same count. The hole lies on the surface as it was.
+ * Refuses (COUNTS_DIFFER) unequal borders, saying both, and (BAD_SIZE) a radius that does not fit. Cost: the faces.
+ */
+export const bore = operator({
+  name: 'bore',
+  title: 'Bore',
+  params: Params,
+  run(mesh, selection, p) {
+    const patches = groupsOf(mesh, pickedFaces(mesh, selection, 'Pick the faces that the hole shall go through.'), false).map((g) => patchOf(mesh, g)); // prettier-ignore
+    const front = patches[0];
+    const radius = p.radius ?? 0.6 * roomIn(mesh, front);
+    const far = p.goes === 'through' ? (patches[1] ?? opposite(mesh, front)) : null;
+    if (patches.length > (far ? 2 : 1))
+      throw new TopologyError('NO_WAY', `Pick one patch of faces, or two that lie opposite; ${plural(patches.length, 'patch', 'patches')} are picked.`); // prettier-ignore
+    if (far && far.border.length !== front.border.length)
+      throw new TopologyError('COUNTS_DIFFER', `The border here has ${front.border.length} edges, the one opposite ${far.border.length}: insert ${plural(Math.abs(front.border.length - far.border.length), 'edge')} on the side with fewer, a loop for every two.`, { faces: far.faces }); // prettier-ignore
+    const rim = rimOn(mesh, front, circleIn(mesh, front, radius, (p.turn * Math.PI) / 180), radius, front.normal);
+    const farRim = far && rimOn(mesh, far, rim, radius, front.normal);
+    const hold = p.hold ?? radius * 0.15;
+    // laid onto the surface while it is still there
+    const held = heldOn(mesh, front, rim, hold, radius, front.normal);
+    const farOrder = far && farRim && reversedTo(mesh, far, farRim);
+    const farHeld = far && farOrder && heldOn(mesh, far, farOrder, hold, radius, front.normal);
+    const work = new Work(mesh, front, far);
+    const ring = work.ring(front, held, rim);
+    let faces = front.border.length * 2;
+    if (far && farRim && farOrder && farHeld) {
+      const back = work.ring(far, farHeld, farOrder);
+      // the far ring as the near one counts
+      const matched = rim.map((_, i) => back[farOrder.indexOf(farRim[i])]);
+      faces += front.border.length * 2 + work.wall(ring, matched, p.rows);
+    } else if (p.goes === 'blind') faces += work.floor(ring, floorPoints(rim, front, p.depth ?? radius), p.rows);
+    const made = work.finish();
+    const goes = far ? 'through the wall' : p.goes === 'blind' ? `${Number((p.depth ?? radius).toPrecision(4))} deep` : 'as an opening'; // prettier-ignore
+    return {
+      selection: only({ faces: made }),
+      report: {
+        sentence: `Hole of ${plural(rim.length, 'side')} bored ${goes}, ${plural(faces, 'face')} in place of ${front.faces.length + (far?.faces.length ?? 0)}`,
+        counts: { sides: rim.length, radius, hold, faces, depth: p.goes === 'blind' ? (p.depth ?? radius) : 0 },
+      },
+    };
+  },
+});
+
+/** The circle laid onto the patch along the axis. Throws BAD_SIZE when it does not fit. */
+function rimOn(mesh: PolyMesh, patch: BoredPatch, circle: readonly Vec3[], radius: number, axis: Vec3): Vec3[] {
+  const room = roomIn(mesh, patch);
+  const points = circle.map((q) => onFaces(mesh, patch.faces, q, axis));
+  if (radius > room || points.includes(null))
+    throw new TopologyError('BAD_SIZE', `A hole of radius ${Number(radius.toPrecision(4))} does not fit into these faces; at most ${Number(room.toPrecision(3))} does, or pick more faces round it.`, { faces: patch.faces }); // prettier-ignore
+  return points as Vec3[];
+}
+
+/** The holding loop round a rim, on the patch; no further out than half-way to its border. */
+function heldOn(
+  mesh: PolyMesh,
+  { border, faces }: BoredPatch,
+  rim: readonly Vec3[],
+  hold: number,
+  radius: number,
+  axis: Vec3,
+): Vec3[] {
+  const centre = meanPoint(rim);
+  return rim.map((q, i) => {
+    const away = lerp(centre, q, 1 + hold / radius);
+    const half = lerp(q, mesh.point(border[i]), 0.5);
+    const at = distance(away, q) < distance(half, q) ? away : half;
+    return onFaces(mesh, faces, at, axis) ?? at;
+  });
+}
+
+/** The faces that lie opposite a patch, straight through the wall. Throws NO_WAY when there are none. */
+function opposite(mesh: PolyMesh, { faces, normal }: BoredPatch): BoredPatch {
+  const edges = new Set(faces.flatMap((f) => mesh.faceHalves(f).map((h) => h >> 1)));
+  const mean = meanLength(mesh, edges);
+  const grid = new PickGrid(mesh, 2 * mean || 1);
+  const down = scale(normal, -1);
+  const found = new Set<number>();
+  for (const f of faces) {
+    const points = mesh.faceVertices(f).map((v) => mesh.point(v));
+    const middle = scale(
+      points.reduce((a, b) => [a[0] + b[0], a[1] + b[1], a[2] + b[2]]),
+      1 / points.length,
+    );
+    const hit = grid.raycast(addScaled(middle, down, mean * 1e-3), down);
+    if (hit && !faces.includes(hit.face)) found.add(hit.face);
+  }
+  if (found.size === 0)
+    throw new TopologyError('NO_WAY', 'There is no wall on the far side to come out of; bore down to a floor, or pick both patches.', { faces }); // prettier-ignore
+  return patchOf(mesh, [...found]);
+}
+
+/** A far rim in the order of its own patch's border: the other way round, begun where it lies nearest. */
+function reversedTo(mesh: PolyMesh, { border }: BoredPatch, rim: readonly Vec3[]): Vec3[] {
+  const back = [...rim].reverse();
+  const n = rim.length;
+  const way = (s: number): number => border.reduce((sum, v, i) => {
+    const d = sub(mesh.point(v), back[(i + s) % n]);
+    return sum + dot(d, d);
+  }, 0); // prettier-ignore
+  const start = back.map((_, s) => s).reduce((a, b) => (way(b) < way(a) ? b : a));
+  return back.map((_, i) => back[(i + start) % n]);
+}
+
+/** The floor of a blind hole: flat, square to the axis, `depth` below the middle of the rim. */
+function floorPoints(rim: readonly Vec3[], { centre, normal }: BoredPatch, depth: number): Vec3[] {
+  const mean = rim.reduce((s, q) => s + dot(sub(q, centre), normal), 0) / rim.length;
+  return rim.map((q) => addScaled(q, normal, mean - depth - dot(sub(q, centre), normal)));
+}
+
+/** The faces of one hole while they are made. */
+class Work {
+  private readonly rebuild: Rebuild;
+  private like: number;
+
+  constructor(
+    private readonly mesh: PolyMesh,
+    front: BoredPatch,
+    far: BoredPatch | null,
+  ) {
+    this.rebuild = new Rebuild(mesh, [...front.faces, ...(far?.faces ?? [])]);
+    this.like = front.beside[0];
+  }
+
+  /** Two rows of quads from a patch's border to a rim: up to the holding loop, and from it. */
+  ring({ border, beside }: BoredPatch, held: readonly Vec3[], rim: readonly Vec3[]): number[] {
+    const { rebuild } = this;
+    const [outer, inner] = [held, rim].map((points) => points.map((q, i) => rebuild.vertex(q, copyOf(border[i]))));
+    const n = border.length;
+    for (const [low, high] of [[border, outer], [outer, inner]] as const)
+      for (let i = 0; i < n; i++) rebuild.face([low[i], low[(i + 1) % n], high[(i + 1) % n], high[i]], beside[i]); // prettier-ignore
+    return inner;
+  }
+
+  /** The wall between two rims; returns how many faces it took. */
+  wall(from: readonly number[], to: readonly number[], rows: number): number {
+    const n = from.length;
+    const lines = Array.from({ length: rows + 1 }, (_, k) => {
+      if (k === 0) return [...from];
+      if (k === rows) return [...to];
+      return from.map((v, i) =>
+        this.rebuild.vertex(lerp(this.mesh.point(v), this.mesh.point(to[i]), k / rows), copyOf(v)),
+      );
+    });
+    for (let k = 0; k < rows; k++)
+      for (let i = 0; i < n; i++) {
+        const j = (i + 1) % n;
+        this.rebuild.face([lines[k][i], lines[k][j], lines[k + 1][j], lines[k + 1][i]], this.like);
+      }
+    return n * rows;
+  }
+
+  /** The wall down to a floor, and the floor: quads where its count is even, else one n-gon. */
+  floor(rim: readonly number[], points: readonly Vec3[], rows: number): number {
+    const plan = new ShapeBuilder();
+    const ring = points.map((q) => plan.point(q));
+    plan.cap(ring, ring.length % 2 === 0 ? 'quads' : 'ngon', true);
+    const made = plan.points.map((q, i) => this.rebuild.vertex(q, copyOf(rim[i % rim.length])));
+    const wall = this.wall(rim, made.slice(0, ring.length), rows);
+    for (const face of plan.faces) this.rebuild.face(face.map((i) => made[i]), this.like); // prettier-ignore
+    return wall + plan.faces.length;
+  }
+
+  finish(): number[] {
+    return this.rebuild.finish();
+  }
+}
