@@ -21,7 +21,7 @@ const packages = {
   surface: '^(three|three-mesh-bvh|meshoptimizer)$',
   formats: '^(@gltf-transform/(core|extensions)|draco3dgltf|meshoptimizer)$',
   testing: '^(@gltf-transform/(core|extensions)|draco3dgltf|meshoptimizer)$',
-  ops: '^zod',
+  ops: '^(zod|manifold-3d)',
   select: '^zod',
 };
 const test = '\\.test\\.ts$';

@@ -5,11 +5,11 @@ import { HalfLoopError } from '@half-loop/core/errors';
 import { endingOf, isWriteFormat, WRITE_FORMATS, writeMesh } from '@half-loop/core/formats';
 import { AXES, type Axis } from '@half-loop/core/math';
 import { EMPTY_SELECTION, meshFromSoup, NONE, soupFromMesh, type PolyMesh, type Selection } from '@half-loop/core/mesh';
-import { OPERATORS, runOperator, type Ground } from '@half-loop/core/ops';
+import { booleanParts, loadSolids, OPERATORS, runOperator, type Ground } from '@half-loop/core/ops';
 import { runQuery, SELECTION_QUERIES } from '@half-loop/core/select';
 import { sculptFromSoup, SculptSurface } from '@half-loop/core/surface';
 import { UsageError, type Command } from './arguments';
-import { load } from './load';
+import { load, wasmOf } from './load';
 
 const Ids = z._default(z.array(z.int()), []);
 const Params = z._default(z.record(z.string(), z.unknown()), {});
@@ -58,6 +58,8 @@ ${registry()}`;
     const steps = await readSteps(texts.ops);
     const ground = await groundOf(texts, !flags.has('no-weld'));
     const { mesh, groupNames, splitCorners, droppedFaces } = meshFromSoup(await load(file, !flags.has('no-weld')));
+    if (steps.some((step) => 'run' in step && step.run === booleanParts.name))
+      await loadSolids(() => wasmOf('manifold-3d/manifold.wasm'));
     let selection: Selection = EMPTY_SELECTION;
     const reports: { step: number; run?: string; sentence: string; counts: object }[] = [];
     steps.forEach((step, i) => {

@@ -14,7 +14,7 @@ export async function load(file: string, weld: boolean): Promise<PolygonSoup> {
   const { soup, format } = await readMesh(new Uint8Array(buffer, byteOffset, byteLength), path.basename(file), {
     attributes: true,
     beside: (name) => readFile(path.join(path.dirname(file), name)).catch(() => null),
-    dracoWasm,
+    dracoWasm: () => wasmOf('draco3dgltf/draco_decoder_gltf.wasm'),
   });
   if (!weld || !SPLIT_FORMATS.includes(format)) return soup;
   const { positions, remap } = weldExact(soup.positions);
@@ -34,7 +34,8 @@ function weldedSoup(soup: PolygonSoup, positions: Float64Array, remap: Uint32Arr
   };
 }
 
-async function dracoWasm(): Promise<ArrayBuffer> {
-  const bytes = await readFile(createRequire(import.meta.url).resolve('draco3dgltf/draco_decoder_gltf.wasm'));
+/** A package's compiled program, by its path in there. */
+export async function wasmOf(file: string): Promise<ArrayBuffer> {
+  const bytes = await readFile(createRequire(import.meta.url).resolve(file));
   return bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength) as ArrayBuffer;
 }

@@ -191,4 +191,57 @@ export const FLOW_GLYPHS: Record<string, ReactNode> = {
       <circle className="dot" cx="10" cy="9" r="1.300" />
     </>
   ),
+  'recover-coarser': (
+    <>
+      <path className="soft" d="M3 3h14v14H3zM10 3v14M3 10h14" />
+      <path d="M3 3h14v14H3z" />
+    </>
+  ),
+  thicken: (
+    <>
+      <path d="M3 7c4-4 10-4 14 0" />
+      <path className="soft" d="M3 13c4-4 10-4 14 0" />
+      <path d="M3 7v6m14-6v6" />
+    </>
+  ),
+  bore: (
+    <>
+      <path className="soft" d="M3 3h14v14H3z" />
+      <circle cx="10" cy="10" r="3.500" />
+      <path d="M3 3l4.500 4.500M17 3l-4.500 4.500M3 17l4.500-4.500M17 17l-4.500-4.500" />
+    </>
+  ),
+  boolean: (
+    <>
+      <path d="M3 7h6a5 5 0 0 0 5 5v5H3z" />
+      <circle className="soft" cx="13" cy="7" r="4.500" />
+    </>
+  ),
+  groove: <path d="M2 7h5l1.500 6h3L13 7h5" />,
+  'holding-borders': (
+    <>
+      <path d="M4 4h12v12H4z" />
+      <path className="soft" d="M2 2h16v16H2zM6 6h8v8H6z" />
+    </>
+  ),
+  copies: (
+    <>
+      <path d="M2 8h4v4H2z" />
+      <path className="soft" d="M8 8h4v4H8zM14 8h4v4h-4z" />
+    </>
+  ),
+  studs: (
+    <>
+      <path className="soft" d="M2 15c4-5 12-5 16 0" />
+      <circle cx="5" cy="10.500" r="1.600" />
+      <circle cx="10" cy="9" r="1.600" />
+      <circle cx="15" cy="10.500" r="1.600" />
+    </>
+  ),
+  deform: (
+    <>
+      <path className="soft" d="M4 17V3m4 14V3" />
+      <path d="M4 17c0-7 3-11 10-13M8 17c0-5 2-8 8-9.500" />
+    </>
+  ),
 };

@@ -7,3 +7,4 @@ export * from './sculptWorkerClient';
 export * from './summary';
 export type { SaveState } from './AutoSave';
 export { stepReach } from './stepReach';
+export { solidsReady } from './solids';

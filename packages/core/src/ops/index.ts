@@ -24,6 +24,7 @@ import type { Operator } from './operator';
 import { brush } from './place/brush';
 import { transform } from './place/transform';
 import { SHAPES } from './add/shapes';
+import { booleanParts } from './solid/boolean';
 import { bore } from './solid/bore';
 import { copies } from './solid/copies';
 import { deform } from './solid/deform';
@@ -54,10 +55,12 @@ export { weightsIn } from './place/brush';
 export { loopStops, stopWords, type LoopStop } from './route/loopStops';
 export { routesOn } from './route/routes';
 export { routeWords } from './route/routeOn';
+export { loadSolids } from './solid/solids';
 export { SHAPES } from './add/shapes';
 export { repairFor, type Repair } from './mend/mend';
 export {
   bevel,
+  booleanParts,
   bore,
   brush,
   collapse,
@@ -145,6 +148,7 @@ const ALL = [
   studs,
   deform,
   recoverCoarser,
+  booleanParts,
 ];
 
 /** Every operator, by name. */

@@ -136,7 +136,16 @@ function attempt(mesh: PolyMesh, op: Operator, selection: Selection, params: obj
 
 /** Operators that change neither the number of parts nor their borders or handles. */
 const LOCAL = ['insert-loops', 'slide', 'fair', 'true', 'relax', 'smooth', 'route-on', 'cut', 'cut-faces', 'spin', 'split', 'poke', 'pair-triangles', 'connect', 'inset', 'subdivide', 'crease', 'transform', 'brush', 'bevel']; // prettier-ignore
-const FROM_GESTURES = ['lay-face', 'draw-out', 'move', 'weld', 'make-real', ...SHAPES.map(({ name }) => name)];
+/** made by gestures, or tested beside their own files */
+const FROM_GESTURES = [
+  'boolean',
+  'lay-face',
+  'draw-out',
+  'move',
+  'weld',
+  'make-real',
+  ...SHAPES.map(({ name }) => name),
+];
 
 describe.each([...OPERATORS.keys()].filter((name) => !FROM_GESTURES.includes(name)))('%s', (name) => {
   const op = OPERATORS.get(name) as Operator;

@@ -1,8 +1,8 @@
 import { createContext, use, useSyncExternalStore } from 'react';
 import { STAGES, UNITS } from '@half-loop/contract';
 import { EMPTY_SELECTION, tracedFaces } from '@half-loop/core/mesh';
-import { deletePicked, mend, type Form } from '@half-loop/core/ops';
-import { stepReach, type Session } from '../../session';
+import { booleanParts, deletePicked, mend, type Form, type Operator } from '@half-loop/core/ops';
+import { solidsReady, stepReach, type Session } from '../../session';
 import { InputRouter, TOOLS, type Offer, type Tool, type ToolHost, type ToolName } from '../../tools';
 import { NO_OVERLAY, type Hit, type SceneView, ViewState } from '../../viewport';
 import { lengthText, STAGE_NAMES } from '../format';
@@ -134,6 +134,12 @@ export class Bench {
   /** metres a file unit */
   get scale(): number {
     return UNITS[this.session.settings.unit];
+  }
+
+  /** Runs an operator from its card or the command list, as its card is set. */
+  async runCard(op: Operator): Promise<void> {
+    if (op.name === booleanParts.name) await solidsReady();
+    this.session.run(op, this.settings.of(op.name));
   }
 
   deletePicked(): void {

@@ -35,7 +35,12 @@ const GROUPS: readonly { title: string; cards: readonly CardName[] }[] = [
     title: 'Cut and turn',
     cards: ['cut', 'cut-faces', 'spin', 'split', 'poke', 'pair-triangles', 'mend', 'meant-to-be'],
   },
-  { title: 'Shape', cards: ['extrude', 'inset', 'bevel', 'subdivide', 'crease'] },
+  {
+    title: 'Shape',
+    cards: ['extrude', 'inset', 'bevel', 'subdivide', 'recover-coarser', 'crease'],
+  },
+  { title: 'Walls and holes', cards: ['thicken', 'bore', 'boolean', 'groove', 'holding-borders'] },
+  { title: 'Copies and bends', cards: ['copies', 'studs', 'deform'] },
   { title: 'Place and brush', cards: ['place', 'brush'] },
 ];
 

@@ -29,6 +29,15 @@ const HINTS: Readonly<Record<string, string>> = {
   bevel: 'Widens picked edges or points into rounded strips.',
   subdivide: 'Divides faces for real, picked ones or all.',
   crease: 'Keeps edges sharp when the mesh is subdivided.',
+  'recover-coarser': 'Takes one level of subdivision back, of picked parts or of all.',
+  thicken: 'Gives sheets a wall of even thickness, and says how thick it can be before it crosses itself.',
+  bore: 'A round hole through a picked patch, bordered by quads; pick the patch opposite too, or let it be found.',
+  groove: 'Sinks a strip along picked loops, or raises it.',
+  'holding-borders': 'Loops beside a region’s border that hold it when the mesh is subdivided.',
+  copies: 'Copies of the picked part in a line, in a ring, or mirrored.',
+  studs: 'Sets copies of a small part along edges: pick a face of the part and, with Shift, the edges.',
+  boolean: 'Pick a face of the cutting shape: it is cut away from, or joined to, the other closed parts.',
+  deform: 'Bends, twists or tapers what is picked, or everything.',
 };
 
 /** The card of an operator without a gesture of its own: its settings, a button, and what came of it. */
@@ -42,14 +51,14 @@ export function OperatorCard({
   onOpen: () => void;
 }): ReactNode {
   const bench = useBench();
-  const session = useSession('selection', 'history');
+  useSession('selection', 'history');
   const op = OPERATORS.get(name) as Operator;
   return (
     <Card glyph={name} title={op.title} isOpen={isOpen} onOpen={onOpen} hint={HINTS[name]}>
       {isOpen && (
         <>
           <OperatorFields name={name} />
-          <Button onPress={() => session.run(op, bench.settings.of(name))}>{op.title}</Button>
+          <Button onPress={() => void bench.runCard(op)}>{op.title}</Button>
           <LatestNote name={name} />
         </>
       )}

@@ -44,6 +44,7 @@ export class ToolSettings {
     if (known) return known;
     const op = OPERATORS.get(name);
     const start: Record<string, unknown> = op ? Object.fromEntries(fieldsOf(op).map((f) => [f.name, f.start])) : {};
+    if (op && 'up' in ((op.params as unknown as z.ZodMiniObject).shape ?? {})) start.up = this.session.settings.up;
     if (name === 'brush') start.radius = Math.max(this.size * BRUSH_SHARE, 1.5 * meanLength(this.session.mesh, this.session.mesh.edges())); // prettier-ignore
     if (name === 'place') Object.assign(start, PLACE, { gridStep: Number((this.size / 40).toPrecision(1)) });
     this.known.set(name, start);

@@ -25,7 +25,7 @@ export interface Commands {
 }
 
 /** Operators that a press of a button runs on what is picked. */
-const BY_BUTTON = ['dissolve', 'fair', 'true', 'relax', 'smooth', 'weld-picked', 'weld-within', 'stitch', 'connect', 'collapse', 'cut-faces', 'spin', 'split', 'poke', 'pair-triangles', 'mend', 'meant-to-be', 'extrude', 'inset', 'bevel', 'subdivide', 'crease'].map((name) => OPERATORS.get(name) as Operator); // prettier-ignore
+const BY_BUTTON = ['dissolve', 'fair', 'true', 'relax', 'smooth', 'weld-picked', 'weld-within', 'stitch', 'connect', 'collapse', 'cut-faces', 'spin', 'split', 'poke', 'pair-triangles', 'mend', 'meant-to-be', 'extrude', 'inset', 'bevel', 'subdivide', 'recover-coarser', 'crease', 'thicken', 'bore', 'boolean', 'groove', 'holding-borders', 'copies', 'studs', 'deform'].map((name) => OPERATORS.get(name) as Operator); // prettier-ignore
 const KINDS = ['any', 'vertices', 'edges', 'faces'] as const;
 const capital = (s: string): string => s[0].toUpperCase() + s.slice(1);
 
@@ -88,7 +88,7 @@ function commandsOf(bench: Bench, go: (path: string) => void): Command[] {
     ...BY_BUTTON.map((op) => ({
       id: `run-${op.name}`,
       title: op.title,
-      run: () => void session.run(op, bench.settings.of(op.name)),
+      run: () => void bench.runCard(op),
     })),
     ...SHAPES.map((op) => ({
       id: `add-${op.name}`,

@@ -1,0 +1,88 @@
+import { expect, test, type Page } from '@playwright/test';
+import { card, group, near, open, step, tools, undo } from './flow';
+import { faces, front, modelReady, seen } from './workbench';
+
+/** An asset without a sculpt, at stop Lay. */
+test.beforeEach(async ({ page }) => {
+  await page.goto('/');
+  await page.getByRole('button', { name: 'New project' }).click();
+  await page.getByRole('textbox', { name: 'Name' }).fill('Tide parts');
+  await page.getByRole('button', { name: 'Make the project' }).click();
+  const project = page.getByRole('group', { name: 'Tide parts' }).last();
+  await project.getByRole('button', { name: 'Empty asset' }).click();
+  await page.getByRole('textbox', { name: 'Name' }).fill('Buoy');
+  await page.getByRole('button', { name: 'Make the asset' }).click();
+  await modelReady(page);
+  await front(page);
+});
+
+async function add(page: Page, kind: string): Promise<void> {
+  await tools(page).getByRole('button', { name: 'Add a shape' }).click();
+  const shape = card(page, 'Add a shape');
+  await shape.getByRole('radiogroup', { name: 'Which' }).getByText(kind, { exact: true }).click();
+  await shape.getByRole('button', { name: `Add the ${kind.toLowerCase()}` }).click();
+}
+const flow = (page: Page): Promise<void> =>
+  page.getByRole('navigation', { name: 'Stops' }).getByRole('link', { name: 'Flow' }).click();
+
+test('a cylinder stands on the floor; its sides are told, asked for in four ways, and turned by half a side', async ({
+  page,
+}) => {
+  await add(page, 'Cylinder');
+  const shape = card(page, 'Add a shape');
+  await expect(step(page, /Cylinder, 12 sides of 30° each; 54 faces/)).toBeVisible();
+  await expect(shape.getByText('Each of 12 sides: 30°, 2.59 cm wide')).toBeVisible();
+  await shape.getByRole('textbox', { name: 'How many' }).fill('13');
+  await shape.getByRole('textbox', { name: 'How many' }).press('Enter');
+  await expect(step(page, /13 is odd: its ends cannot be closed by quads alone/)).toBeVisible();
+  await shape.getByText('by face width').click();
+  await shape.getByRole('textbox', { name: 'Face width (cm)' }).fill('5');
+  await shape.getByRole('textbox', { name: 'Face width (cm)' }).press('Enter');
+  await expect(step(page, /Cylinder, 6 sides of 60° each/)).toBeVisible();
+  await shape.getByText('by a rhythm').click();
+  await shape.getByRole('textbox', { name: 'Times' }).fill('4');
+  await shape.getByRole('textbox', { name: 'Times' }).press('Enter');
+  await expect(step(page, /Cylinder, 12 sides/)).toBeVisible();
+  const before = (await seen(page)).vertices.map(({ x }) => Math.round(x)).join();
+  await shape.getByText('A flat faces the front').click();
+  await expect.poll(async () => (await seen(page)).vertices.map(({ x }) => Math.round(x)).join()).not.toBe(before);
+  // every change above was the same one step
+  await page.getByRole('application').focus();
+  await undo(page);
+  await expect(faces(page)).toHaveText('0');
+});
+
+test('a box is copied and bent from its cards', async ({ page }) => {
+  await add(page, 'Box');
+  await expect(faces(page)).toHaveText('24');
+  await page.keyboard.press('0');
+  await flow(page);
+  await page.keyboard.press('e');
+  const f = await near(page, 'faceMiddles', 0, 0);
+  await page.mouse.click(f.x, f.y);
+  await group(page, 'Copies and bends');
+  await tools(page).getByRole('button', { name: 'Copies', exact: true }).click();
+  await card(page, 'Copies').getByRole('button', { name: 'Copies', exact: true }).click();
+  await expect(step(page, '3 copies of 24 faces, 72 faces more')).toBeVisible();
+  await expect(faces(page)).toHaveText('96');
+  const many = card(page, 'Copies').getByRole('textbox', { name: 'How many in all' });
+  await many.fill('2');
+  await many.press('Enter');
+  await expect(faces(page)).toHaveText('48');
+  await page.keyboard.press('Escape');
+  await open(page, 'Bend, twist, taper');
+  await card(page, 'Bend, twist, taper').getByRole('button', { name: 'Bend, twist, taper', exact: true }).click();
+  await expect(step(page, /points bent by 45°/)).toBeVisible();
+});
+
+test('a sheet is thickened, and the thickness that would cross is told', async ({ page }) => {
+  await add(page, 'Plane grid');
+  await expect(faces(page)).toHaveText('16');
+  await flow(page);
+  await group(page, 'Walls and holes');
+  await open(page, 'Thicken');
+  await page.keyboard.press('Escape');
+  await card(page, 'Thicken').getByRole('button', { name: 'Thicken', exact: true }).click();
+  await expect(step(page, '16 faces thickened, 16 faces along the rim')).toBeVisible();
+  await expect(faces(page)).toHaveText('48');
+});

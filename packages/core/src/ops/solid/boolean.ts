@@ -1,0 +1,156 @@
+import * as z from 'zod/mini';
+import { TopologyError } from '../../errors';
+import { FILE_CHANNELS, NONE, Rebuild, type PolyMesh } from '../../mesh';
+import { operator, plural } from '../operator';
+import { choice, toggle } from '../params';
+import { meanLength, only, pickedFaces } from '../picked';
+import { copyPatch, wholeParts } from './copyPatch';
+import { nearness, polygonsOf, quadsFrom, withoutSlivers, type SolidFace } from './solidFaces';
+import { changeSolids, type SolidResult } from './solids';
+
+const Params = z.object({
+  change: choice('Do', [['cut', 'cut it away'], ['join', 'join it on'], ['common', 'keep the common part']], 'cut'), // prettier-ignore
+  clean: toggle('Clean the cut', true, 'Weld slivers, lead n-gons out into quads'),
+  hard: toggle('Hard edges along it', true),
+  keep: toggle('Keep the cutting shape', false),
+});
+
+/** Of the mean edge: cut edges shorter than this are slivers. */
+const SLIVER = 0.04;
+
+/**
+ * Cuts the picked closed part away from all other closed parts, joins it on, or keeps what is common. Faces that the cut does not reach
+ * stay as they are; pieces of one face are one polygon again; what cleaning did is told. New faces take the attributes of
+ * the face that they are a piece of. Refuses (NO_WAY) parts that enclose no solid. The solids are joined by the Manifold
+ * library's exact scheme (Smith and Dodgson 2007). Cost: the closed parts.
+ */
+export const booleanParts = operator({
+  name: 'boolean',
+  title: 'Boolean',
+  params: Params,
+  run(mesh, selection, { change, clean, hard, keep }, ground) {
+    const cutter = wholeParts(mesh, pickedFaces(mesh, selection, 'Pick a face of the cutting shape.'));
+    const body = closedOthers(mesh, cutter);
+    const result = changeSolids(mesh, body, cutter, change);
+    const ofCutter = new Set(cutter);
+    let faces = polygonsOf(result);
+    if (faces.length === 0)
+      throw new TopologyError('NO_WAY', 'Nothing would be left: the parts do not meet, or one lies wholly in the other.', { faces: cutter }); // prettier-ignore
+    const sides = sidesBySource(faces, ofCutter);
+    const isCut = (u: number, v: number): boolean => sides.has(`${Math.min(u, v)},${Math.max(u, v)}`);
+    const edges = new Set([...body, ...cutter].flatMap((f) => mesh.faceHalves(f).map((h) => h >> 1)));
+    const sliver = clean
+      ? withoutSlivers(faces, result, SLIVER * meanLength(mesh, edges), isCut)
+      : { faces, welded: 0 };
+    faces = sliver.faces;
+    if (keep) copyPatch(mesh, cutter, (p) => p, ground);
+    const before = mesh.faceCount;
+    const done = rebuilt(mesh, result, faces, [...body, ...cutter], clean);
+    const hardEdges = hard ? harden(mesh, done.made, ofCutter) : 0;
+    const triangles = done.made.filter(({ f }) => mesh.faceHalves(f).length === 3).length;
+    const words = [
+      `${{ cut: 'Cut', join: 'Joined', common: 'Common part' }[change]}: ${plural(done.made.length, 'face')} in place of ${done.made.length + before - mesh.faceCount}`, // prettier-ignore
+      sliver.welded > 0 && `${plural(sliver.welded, 'sliver')} welded`,
+      done.ngons > 0 && `${plural(done.ngons, 'n-gon')} led out into quads`,
+      triangles > 0 && `${plural(triangles, 'triangle')} left`,
+      hardEdges > 0 && `${plural(hardEdges, 'edge')} made hard`,
+    ];
+    return {
+      selection: only({ faces: done.made.map(({ f }) => f) }),
+      report: {
+        sentence: words.filter(Boolean).join('; '),
+        counts: { faces: done.made.length, welded: sliver.welded, ngons: done.ngons, triangles, hard: hardEdges }, // prettier-ignore
+      },
+    };
+  },
+});
+
+/** The faces of all parts without a border, but those of the cutter. Throws NOTHING_PICKED when there are none. */
+function closedOthers(mesh: PolyMesh, cutter: readonly number[]): number[] {
+  const left = new Set(mesh.faces());
+  for (const f of cutter) left.delete(f);
+  const found: number[] = [];
+  while (left.size > 0) {
+    const part = wholeParts(mesh, [left.values().next().value as number]);
+    for (const f of part) left.delete(f);
+    if (part.every((f) => mesh.faceHalves(f).every((h) => mesh.face(h ^ 1) !== NONE))) found.push(...part);
+  }
+  if (found.length === 0)
+    throw new TopologyError('NOTHING_PICKED', 'There is no other closed part here; the cutting shape needs one to work on.'); // prettier-ignore
+  return found;
+}
+
+/** Sides between a piece of the body and one of the cutter. */
+function sidesBySource(faces: readonly SolidFace[], ofCutter: ReadonlySet<number>): Set<string> {
+  const own = new Map<string, boolean>();
+  const cut = new Set<string>();
+  for (const { corners, face } of faces)
+    corners.forEach((u, k) => {
+      const v = corners[(k + 1) % corners.length];
+      const key = `${Math.min(u, v)},${Math.max(u, v)}`;
+      const known = own.get(key);
+      if (known !== undefined && known !== ofCutter.has(face)) cut.add(key);
+      own.set(key, ofCutter.has(face));
+    });
+  return cut;
+}
+
+interface Made {
+  /** the new face, and the old one that it is a piece of */
+  f: number;
+  from: number;
+}
+
+/** Puts the result in place of the old faces; those that came out whole are left alone. */
+function rebuilt(
+  mesh: PolyMesh,
+  { points, vertexAt }: SolidResult,
+  faces: readonly SolidFace[],
+  old: readonly number[],
+  clean: boolean,
+): { made: Made[]; ngons: number } {
+  const isWhole = ({ corners, face }: SolidFace): boolean => {
+    const own = mesh.faceVertices(face);
+    const start = own.indexOf(vertexAt[corners[0]]);
+    return start >= 0 && corners.length === own.length && corners.every((c, k) => own[(start + k) % own.length] === vertexAt[c]); // prettier-ignore
+  };
+  const whole = new Set(faces.filter(isWhole).map(({ face }) => face));
+  const changed = faces.filter((face) => !whole.has(face.face));
+  const corners = new Map(changed.map(({ face }) => [face, mesh.faceVertices(face)]));
+  const rebuild = new Rebuild(mesh, old.filter((f) => !whole.has(f))); // prettier-ignore
+  const made = new Map<number, number>();
+  const vertexOf = (i: number, face: number): number => {
+    const known = vertexAt[i] >= 0 ? vertexAt[i] : made.get(i);
+    if (known !== undefined) return known;
+    const own = corners.get(face) as number[];
+    const v = rebuild.vertex(points[i], { vertices: own, weights: nearness(points[i], own.map((w) => mesh.point(w))) }); // prettier-ignore
+    made.set(i, v);
+    return v;
+  };
+  let ngons = 0;
+  const from: number[] = [];
+  for (const { corners: outline, face } of changed) {
+    const parts = clean && outline.length > 4 ? quadsFrom(outline, points) : [outline];
+    if (parts.length > 1) ngons++;
+    for (const part of parts) {
+      rebuild.face(part.map((i) => vertexOf(i, face)), face); // prettier-ignore
+      from.push(face);
+    }
+  }
+  const all = rebuild.finish();
+  return { made: all.map((f, k) => ({ f, from: from[k] })), ngons };
+}
+
+/** Edges between what was the body and what was the cutter become hard; returns how many. */
+function harden(mesh: PolyMesh, made: readonly Made[], ofCutter: ReadonlySet<number>): number {
+  const source = new Map(made.map(({ f, from }) => [f, ofCutter.has(from)]));
+  const hard = mesh.channel(FILE_CHANNELS.hardEdges);
+  const edges = new Set<number>();
+  for (const { f } of made)
+    for (const h of mesh.faceHalves(f)) {
+      const g = mesh.face(h ^ 1);
+      if (g !== NONE && (source.get(g) ?? ofCutter.has(g)) !== source.get(f)) edges.add(h >> 1);
+    }
+  for (const e of edges) hard.set(e, 1);
+  return edges.size;
+}

@@ -1,0 +1,147 @@
+import { distance, dot, length, sub, type Vec3 } from '../../math';
+import { areaNormal, cornerQuality, triangulate } from '../../mesh';
+import type { SolidResult } from './solids';
+
+/** A face of the result over its points, and the face of the mesh that it is a piece of. */
+export interface SolidFace {
+  corners: number[];
+  face: number;
+}
+
+/**
+ * The triangles of a result put together again: each piece of a face that is one outline becomes one polygon; pieces with holes stay
+ * triangles. Cost: linear.
+ */
+export function polygonsOf({ triangles }: SolidResult): SolidFace[] {
+  const byFace = new Map<number, number[][]>();
+  for (const { corners, face } of triangles) byFace.set(face, [...(byFace.get(face) ?? []), corners]);
+  return [...byFace].flatMap(([face, own]) =>
+    pieces(own).flatMap((piece): SolidFace[] => {
+      const outline = onlyOutline(piece);
+      return outline ? [{ corners: outline, face }] : piece.map((corners) => ({ corners, face }));
+    }),
+  );
+}
+
+/** Triangles in sets that hang together by their sides. */
+function pieces(triangles: number[][]): number[][][] {
+  const at = new Map<string, number>();
+  triangles.forEach((t, i) => t.forEach((u, k) => at.set(`${u},${t[(k + 1) % 3]}`, i)));
+  const left = new Set(triangles.keys());
+  const found: number[][][] = [];
+  for (const first of left) {
+    left.delete(first);
+    const queue = [first];
+    for (const i of queue)
+      triangles[i].forEach((u, k) => {
+        const j = at.get(`${triangles[i][(k + 1) % 3]},${u}`);
+        if (j !== undefined && left.delete(j)) queue.push(j);
+      });
+    found.push(queue.map((i) => triangles[i]));
+  }
+  return found;
+}
+
+/** The outline of a piece when it is one simple loop, else null. */
+function onlyOutline(piece: readonly number[][]): number[] | null {
+  const sides = new Set(piece.flatMap((t) => t.map((u, k) => `${u},${t[(k + 1) % 3]}`)));
+  const next = new Map<number, number>();
+  for (const t of piece)
+    for (let k = 0; k < 3; k++) {
+      const [u, v] = [t[k], t[(k + 1) % 3]];
+      if (sides.has(`${v},${u}`)) continue;
+      if (next.has(u)) return null;
+      next.set(u, v);
+    }
+  const start = next.keys().next().value as number;
+  const outline = [start];
+  for (let v = next.get(start) as number; v !== start; v = next.get(v) as number) outline.push(v);
+  return outline.length === next.size ? outline : null;
+}
+
+/**
+ * Points closer than `within` along sides of the faces become one, those that are vertices of the mesh staying. Gives the faces unchanged
+ * when what is left would not close. Returns how many points went.
+ */
+export function withoutSlivers(
+  faces: readonly SolidFace[],
+  { points, vertexAt }: SolidResult,
+  within: number,
+  isCut: (u: number, v: number) => boolean,
+): { faces: SolidFace[]; welded: number } {
+  const into = new Map<number, number>();
+  const root = (v: number): number => (into.has(v) ? root(into.get(v) as number) : v);
+  for (const { corners } of faces)
+    corners.forEach((u, k) => {
+      const v = corners[(k + 1) % corners.length];
+      if (!isCut(u, v) || distance(points[u], points[v]) >= within) return;
+      const [a, b] = [root(u), root(v)];
+      if (a === b || (vertexAt[a] >= 0 && vertexAt[b] >= 0)) return;
+      if (vertexAt[a] >= 0) into.set(b, a);
+      else into.set(a, b);
+    });
+  if (into.size === 0) return { faces: [...faces], welded: 0 };
+  const joined = faces
+    .map(({ corners, face }) => ({
+      face,
+      corners: corners.map(root).filter((v, k, all) => v !== all[(k + 1) % all.length]),
+    })) // prettier-ignore
+    .filter(({ corners }) => corners.length > 2);
+  return closes(joined) ? { faces: joined, welded: into.size } : { faces: [...faces], welded: 0 };
+}
+
+/** Whether every side has its one partner, and no face meets itself. */
+function closes(faces: readonly SolidFace[]): boolean {
+  const sides = new Set<string>();
+  for (const { corners } of faces) {
+    if (new Set(corners).size !== corners.length) return false;
+    for (let k = 0; k < corners.length; k++) {
+      const side = `${corners[k]},${corners[(k + 1) % corners.length]}`;
+      if (sides.has(side)) return false;
+      sides.add(side);
+    }
+  }
+  return [...sides].every((side) => sides.has(side.split(',').reverse().join()));
+}
+
+/** A quad worse than this at a corner is not cut off an n-gon while there is another way. */
+const WORST = 0.05;
+
+/** An n-gon as quads, and one triangle where its count is odd: the squarest piece is cut off until four corners are left. */
+export function quadsFrom(corners: readonly number[], points: readonly Vec3[]): number[][] {
+  let rest = [...corners];
+  const made: number[][] = [];
+  while (rest.length > 4) {
+    const whole = areaOf(rest, points);
+    let best: { quad: number[]; left: number[]; quality: number } | null = null;
+    for (let i = 0; i < rest.length; i++) {
+      const around = [...rest.slice(i), ...rest.slice(0, i)];
+      const quad = around.slice(0, 4);
+      const left = [around[0], ...around.slice(3)];
+      const quality = cornerQuality(quad.map((v) => points[v]));
+      const fits = Math.abs(areaOf(quad, points) + areaOf(left, points) - whole) < 1e-6 * whole && facesAlike(quad, left, points); // prettier-ignore
+      if (fits && quality > Math.max(WORST, best?.quality ?? 0)) best = { quad, left, quality };
+    }
+    if (!best) {
+      const cut = triangulate(rest.map((v) => points[v]));
+      for (let i = 0; i < cut.length; i += 3) made.push([0, 1, 2].map((k) => rest[cut[i + k]]));
+      return made;
+    }
+    made.push(best.quad);
+    rest = best.left;
+  }
+  return [...made, rest];
+}
+
+const areaOf = (corners: readonly number[], points: readonly Vec3[]): number => length(areaNormal(corners.map((v) => points[v]))); // prettier-ignore
+function facesAlike(a: readonly number[], b: readonly number[], points: readonly Vec3[]): boolean {
+  const [m, n] = [a, b].map((corners) => areaNormal(corners.map((v) => points[v])));
+  return dot(m, n) > 0;
+}
+
+/** Shares of a face's own corners that a point on it is made of: by nearness. */
+export function nearness(p: Vec3, corners: readonly Vec3[]): number[] {
+  const weights = corners.map((q) => 1 / Math.max(length(sub(p, q)), 1e-9) ** 2);
+  const sum = weights.reduce((a, b) => a + b, 0);
+  return weights.map((w) => w / sum);
+}
