@@ -86,3 +86,26 @@ test('a sheet is thickened, and the thickness that would cross is told', async (
   await expect(step(page, '16 faces thickened, 16 faces along the rim')).toBeVisible();
   await expect(faces(page)).toHaveText('48');
 });
+
+test('a cylinder is cut out of a box, and the change of mind is live', async ({ page }) => {
+  await add(page, 'Box');
+  const shape = card(page, 'Add a shape');
+  await shape.getByRole('radiogroup', { name: 'Which' }).getByText('Cylinder', { exact: true }).click();
+  await shape.getByRole('textbox', { name: 'Radius (cm)' }).fill('3');
+  await shape.getByRole('textbox', { name: 'Radius (cm)' }).press('Enter');
+  await shape.getByRole('textbox', { name: 'Height (cm)' }).fill('14');
+  await shape.getByRole('textbox', { name: 'Height (cm)' }).press('Enter');
+  await shape.getByRole('button', { name: 'Add the cylinder' }).click();
+  await expect(faces(page)).toHaveText('78');
+  await flow(page);
+  await group(page, 'Walls and holes');
+  await open(page, 'Boolean');
+  // the shape made last is still picked
+  await card(page, 'Boolean').getByRole('button', { name: 'Boolean', exact: true }).click();
+  await expect(step(page, /^Cut: \d+ faces in place of \d+; .*edges made hard/)).toBeVisible();
+  await card(page, 'Boolean').getByText('join it on').click();
+  await expect(step(page, /^Joined: \d+ faces/)).toBeVisible();
+  await page.getByRole('application').focus();
+  await undo(page);
+  await expect(faces(page)).toHaveText('78');
+});
