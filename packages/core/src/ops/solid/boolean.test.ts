@@ -5,6 +5,7 @@ import { beforeAll, describe, expect, it } from 'vitest';
 import { TopologyError } from '../../errors';
 import { cross, dot, seededRng } from '../../math';
 import {
+  areaNormal,
   borderLoops,
   checkInvariants,
   components,
@@ -61,8 +62,30 @@ describe('a Boolean', () => {
       expect([borderLoops(mesh).length, components(mesh).length]).toEqual([0, 1]);
       expect(volume(mesh)).toBeCloseTo(8 - 0.5 * 0.5 * 0.5, 6);
       expect(report.counts.hard).toBe(6);
+      // flat sides stay flat, and nothing on them is turned over
+      for (const f of mesh.faces()) {
+        const points = mesh.faceVertices(f).map((v) => mesh.point(v));
+        const n = areaNormal(points);
+        const outer = [0, 1, 2].filter((k) => points.every((p) => p[k] === points[0][k] && (k === 1 ? p[k] === 0 || p[k] === 2 : Math.abs(p[k]) === 1))); // prettier-ignore
+        for (const k of outer) expect(n[k] * (k === 1 ? points[0][k] - 1 : points[0][k])).toBeGreaterThan(0);
+      }
       expect(sidesOf(mesh).every((n) => n <= 4)).toBe(true);
       expect([...mesh.faces()].some((f) => mesh.faceVertices(f).map((v) => mesh.point(v).join()).join(' ') === far)).toBe(true); // prettier-ignore
+    });
+
+    it('takes a round hole out of a face grid without turning any face over', () => {
+      const mesh = new PolyMesh();
+      add(mesh, 'box', { width: 4, height: 4, depth: 4 });
+      const cutter = add(mesh, 'cylinder', { radius: 1.2, height: 6, at: [0.1, -1, 0.2] });
+      const { report } = runOperator(mesh, booleanParts, cutter, {});
+      expect(borderLoops(mesh)).toEqual([]);
+      const top = [...mesh.faces()].filter((f) => mesh.faceVertices(f).every((v) => mesh.point(v)[1] === 4));
+      expect(top.length).toBeGreaterThan(8);
+      for (const f of top) expect(areaNormal(mesh.faceVertices(f).map((v) => mesh.point(v)))[1]).toBeGreaterThan(0);
+      const area = top.reduce((s, f) => s + areaNormal(mesh.faceVertices(f).map((v) => mesh.point(v)))[1], 0);
+      expect(area / 2).toBeCloseTo(16 - 6 * 1.44 * Math.sin(Math.PI / 6), 4);
+      // a hollow curve takes triangles where no point is added; as many as are said
+      expect(sidesOf(mesh).filter((n) => n === 3)).toHaveLength(report.counts.triangles);
     });
 
     it('is manifold, of quads and the triangles it says, volumes adding up, over seeded shapes and places; undone to the last bit', () => {
@@ -100,6 +123,7 @@ describe('a Boolean', () => {
             expect(borderLoops(mesh)).toEqual([]);
             const sides = sidesOf(mesh);
             expect(sides.every((n) => n <= 4)).toBe(true);
+            expect(sides.filter((n) => n === 3).length).toBeGreaterThanOrEqual(made.report.counts.triangles);
             const after = volume(mesh);
             mesh.apply(made.delta, 'backward');
             expect(encodeMesh(mesh)).toEqual(before);

@@ -104,39 +104,51 @@ function closes(faces: readonly SolidFace[]): boolean {
   return [...sides].every((side) => sides.has(side.split(',').reverse().join()));
 }
 
-/** A quad worse than this at a corner is not cut off an n-gon while there is another way. */
-const WORST = 0.05;
+/** A piece worse than this at a corner is none. */
+const WORST = 0.03;
+/** What a triangle costs in place of a quad, in corners' quality. */
+const TRIANGLE = 2;
+/** Outlines with more corners than this are cut into triangles: the programme below takes n⁴ steps. */
+const MOST_CORNERS = 28;
 
-/** An n-gon as quads, and one triangle where its count is odd: the squarest piece is cut off until four corners are left. */
+/**
+ * An outline of more than four corners as quads, and as few triangles as its count and its shape allow, the squarest pieces that there are:
+ * a dynamic programme over its diagonals. Every piece faces the way the whole does, so that concave outlines are covered once.
+ */
 export function quadsFrom(corners: readonly number[], points: readonly Vec3[]): number[][] {
-  let rest = [...corners];
-  const made: number[][] = [];
-  while (rest.length > 4) {
-    const whole = areaOf(rest, points);
-    let best: { quad: number[]; left: number[]; quality: number } | null = null;
-    for (let i = 0; i < rest.length; i++) {
-      const around = [...rest.slice(i), ...rest.slice(0, i)];
-      const quad = around.slice(0, 4);
-      const left = [around[0], ...around.slice(3)];
-      const quality = cornerQuality(quad.map((v) => points[v]));
-      const fits = Math.abs(areaOf(quad, points) + areaOf(left, points) - whole) < 1e-6 * whole && facesAlike(quad, left, points); // prettier-ignore
-      if (fits && quality > Math.max(WORST, best?.quality ?? 0)) best = { quad, left, quality };
+  const n = corners.length;
+  const at = corners.map((v) => points[v]);
+  const whole = areaNormal(at);
+  const best = new Map<number, { cost: number; pieces: number[][] }>();
+  const piece = (ids: number[]): number => {
+    const own = ids.map((i) => at[i]);
+    const quality = dot(areaNormal(own), whole) > 0 ? cornerQuality(own) : -1;
+    return quality > WORST ? 1 - quality + (ids.length === 3 ? TRIANGLE : 0) : Infinity;
+  };
+  /** the outline from corner i on to j, closed by the diagonal between them */
+  const cover = (i: number, j: number): { cost: number; pieces: number[][] } => {
+    if (j - i < 2) return { cost: 0, pieces: [] };
+    const known = best.get(i * n + j);
+    if (known) return known;
+    let found = { cost: Infinity, pieces: [] as number[][] };
+    const offer = (ids: number[]): void => {
+      let cost = piece(ids);
+      if (cost >= found.cost) return;
+      const rest = ids.slice(1).map((k, s) => cover(ids[s], k));
+      cost += rest.reduce((sum, r) => sum + r.cost, 0);
+      if (cost < found.cost) found = { cost, pieces: [ids, ...rest.flatMap((r) => r.pieces)] };
+    };
+    for (let k = i + 1; k < j; k++) {
+      offer([i, k, j]);
+      for (let l = k + 1; l < j; l++) offer([i, k, l, j]);
     }
-    if (!best) {
-      const cut = triangulate(rest.map((v) => points[v]));
-      for (let i = 0; i < cut.length; i += 3) made.push([0, 1, 2].map((k) => rest[cut[i + k]]));
-      return made;
-    }
-    made.push(best.quad);
-    rest = best.left;
-  }
-  return [...made, rest];
-}
-
-const areaOf = (corners: readonly number[], points: readonly Vec3[]): number => length(areaNormal(corners.map((v) => points[v]))); // prettier-ignore
-function facesAlike(a: readonly number[], b: readonly number[], points: readonly Vec3[]): boolean {
-  const [m, n] = [a, b].map((corners) => areaNormal(corners.map((v) => points[v])));
-  return dot(m, n) > 0;
+    best.set(i * n + j, found);
+    return found;
+  };
+  const { cost, pieces: made } = n <= MOST_CORNERS ? cover(0, n - 1) : { cost: Infinity, pieces: [] };
+  if (cost < Infinity) return made.map((ids) => ids.map((i) => corners[i]));
+  const cut = triangulate(at);
+  return Array.from({ length: cut.length / 3 }, (_, t) => [0, 1, 2].map((k) => corners[cut[3 * t + k]]));
 }
 
 /** Shares of a face's own corners that a point on it is made of: by nearness. */
