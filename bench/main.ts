@@ -3,6 +3,7 @@ import { hover } from './hover';
 import { opening, type Machine } from './opening';
 import { operators } from './operators';
 import { readers } from './readers';
+import { shapes } from './shapes';
 
 /** Runs the named parts of the table, all of them without names. */
 export async function bench(names: string[], machine: Machine): Promise<void> {
@@ -11,6 +12,7 @@ export async function bench(names: string[], machine: Machine): Promise<void> {
     hover,
     operators,
     flow,
+    shapes: () => shapes(machine),
     opening: () => opening(machine),
   };
   const unknown = names.find((n) => !Object.hasOwn(parts, n));

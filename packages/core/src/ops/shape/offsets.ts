@@ -1,4 +1,4 @@
-import { axisIndex, cross, leastSquares, length, normalize, scale, sub, type Vec3 } from '../../math';
+import { axisIndex, cross, dot, leastSquares, length, normalize, scale, sub, type Vec3 } from '../../math';
 import { faceNormal, type PolyMesh } from '../../mesh';
 import { isSeam, onMidline, type Ground } from '../ground';
 
@@ -10,6 +10,8 @@ const LONGEST = 4;
  * thickness and corners do not shear. Exact for up to three planes that meet in a corner, the best compromise beyond.
  */
 export function evenOffset(normals: readonly Vec3[], distance: number): Vec3 {
+  // on flat ground every plane says the same
+  if (normals.length > 0 && normals.every((n) => dot(n, normals[0]) > 1 - 1e-12)) return scale(normals[0], distance);
   const m = leastSquares(normals, normals.map(() => distance), 1e-7); // prettier-ignore
   if (!m) return [0, 0, 0];
   const l = length(m);

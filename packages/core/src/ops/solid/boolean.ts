@@ -5,7 +5,7 @@ import { operator, plural } from '../operator';
 import { choice, toggle } from '../params';
 import { meanLength, only, pickedFaces } from '../picked';
 import { copyPatch, wholeParts } from './copyPatch';
-import { nearness, polygonsOf, quadsFrom, withoutSlivers, type SolidFace } from './solidFaces';
+import { edgeKey, nearness, polygonsOf, quadsFrom, withoutSlivers, type SolidFace } from './solidFaces';
 import { changeSolids, type SolidResult } from './solids';
 
 const Params = z.object({
@@ -37,7 +37,7 @@ export const booleanParts = operator({
     if (faces.length === 0)
       throw new TopologyError('NO_WAY', 'Nothing would be left: the parts do not meet, or one lies wholly in the other.', { faces: cutter }); // prettier-ignore
     const sides = sidesBySource(faces, ofCutter);
-    const isCut = (u: number, v: number): boolean => sides.has(`${Math.min(u, v)},${Math.max(u, v)}`);
+    const isCut = (u: number, v: number): boolean => sides.has(edgeKey(u, v));
     const edges = new Set([...body, ...cutter].flatMap((f) => mesh.faceHalves(f).map((h) => h >> 1)));
     const sliver = clean
       ? withoutSlivers(faces, result, SLIVER * meanLength(mesh, edges), isCut)
@@ -81,13 +81,13 @@ function closedOthers(mesh: PolyMesh, cutter: readonly number[]): number[] {
 }
 
 /** Sides between a piece of the body and one of the cutter. */
-function sidesBySource(faces: readonly SolidFace[], ofCutter: ReadonlySet<number>): Set<string> {
-  const own = new Map<string, boolean>();
-  const cut = new Set<string>();
+function sidesBySource(faces: readonly SolidFace[], ofCutter: ReadonlySet<number>): Set<number> {
+  const own = new Map<number, boolean>();
+  const cut = new Set<number>();
   for (const { corners, face } of faces)
     corners.forEach((u, k) => {
       const v = corners[(k + 1) % corners.length];
-      const key = `${Math.min(u, v)},${Math.max(u, v)}`;
+      const key = edgeKey(u, v);
       const known = own.get(key);
       if (known !== undefined && known !== ofCutter.has(face)) cut.add(key);
       own.set(key, ofCutter.has(face));

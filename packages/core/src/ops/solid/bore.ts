@@ -1,14 +1,13 @@
 import * as z from 'zod/mini';
 import { TopologyError } from '../../errors';
-import { addScaled, distance, dot, lerp, meanPoint, scale, sub, type Vec3 } from '../../math';
-import { copyOf, Rebuild, type PolyMesh } from '../../mesh';
-import { PickGrid } from '../../pick';
+import { addScaled, cross, distance, dot, length, lerp, meanPoint, scale, sub, type Vec3 } from '../../math';
+import { areaNormal, copyOf, Rebuild, type PolyMesh } from '../../mesh';
 import { ShapeBuilder } from '../../shapes';
 import { operator, plural } from '../operator';
 import { choice, count, degrees, proposedLength, shownWhen } from '../params';
-import { meanLength, only, pickedFaces } from '../picked';
+import { only, pickedFaces } from '../picked';
 import { groupsOf } from '../shape/fans';
-import { circleIn, onFaces, patchOf, roomIn, type BoredPatch } from './boredPatch';
+import { circleIn, firstBelow, onTriangles, patchOf, roomIn, trianglesOf, type BoredPatch } from './boredPatch';
 
 const Params = z.object({
   goes: choice('Goes', [['through', 'through the wall'], ['blind', 'down to a floor'], ['open', 'nowhere: an opening']], 'through'), // prettier-ignore
@@ -70,7 +69,8 @@ export const bore = operator({
 /** The circle laid onto the patch along the axis. Throws BAD_SIZE when it does not fit. */
 function rimOn(mesh: PolyMesh, patch: BoredPatch, circle: readonly Vec3[], radius: number, axis: Vec3): Vec3[] {
   const room = roomIn(mesh, patch);
-  const points = circle.map((q) => onFaces(mesh, patch.faces, q, axis));
+  const triangles = trianglesOf(mesh, patch.faces);
+  const points = circle.map((q) => onTriangles(triangles, q, axis));
   if (radius > room || points.includes(null))
     throw new TopologyError('BAD_SIZE', `A hole of radius ${Number(radius.toPrecision(4))} does not fit into these faces; at most ${Number(room.toPrecision(3))} does, or pick more faces round it.`, { faces: patch.faces }); // prettier-ignore
   return points as Vec3[];
@@ -86,29 +86,34 @@ function heldOn(
   axis: Vec3,
 ): Vec3[] {
   const centre = meanPoint(rim);
+  const triangles = trianglesOf(mesh, faces);
   return rim.map((q, i) => {
     const away = lerp(centre, q, 1 + hold / radius);
     const half = lerp(q, mesh.point(border[i]), 0.5);
     const at = distance(away, q) < distance(half, q) ? away : half;
-    return onFaces(mesh, faces, at, axis) ?? at;
+    return onTriangles(triangles, at, axis) ?? at;
   });
 }
 
 /** The faces that lie opposite a patch, straight through the wall. Throws NO_WAY when there are none. */
-function opposite(mesh: PolyMesh, { faces, normal }: BoredPatch): BoredPatch {
-  const edges = new Set(faces.flatMap((f) => mesh.faceHalves(f).map((h) => h >> 1)));
-  const mean = meanLength(mesh, edges);
-  const grid = new PickGrid(mesh, 2 * mean || 1);
+function opposite(mesh: PolyMesh, { faces, border, centre, normal }: BoredPatch): BoredPatch {
   const down = scale(normal, -1);
+  const beside = (p: Vec3): number => length(cross(sub(p, centre), normal));
+  const reach = Math.max(...border.map((v) => beside(mesh.point(v))));
+  const own = new Set(faces);
+  // what lies in the patch's shadow and looks the other way
+  const behind = [...mesh.faces()].filter((f) => {
+    if (own.has(f)) return false;
+    const corners = mesh.faceVertices(f).map((v) => mesh.point(v));
+    return (
+      corners.some((p) => beside(p) <= reach && dot(sub(p, centre), down) > 0) && dot(areaNormal(corners), down) > 0
+    );
+  });
+  const triangles = trianglesOf(mesh, behind);
   const found = new Set<number>();
   for (const f of faces) {
-    const points = mesh.faceVertices(f).map((v) => mesh.point(v));
-    const middle = scale(
-      points.reduce((a, b) => [a[0] + b[0], a[1] + b[1], a[2] + b[2]]),
-      1 / points.length,
-    );
-    const hit = grid.raycast(addScaled(middle, down, mean * 1e-3), down);
-    if (hit && !faces.includes(hit.face)) found.add(hit.face);
+    const hit = firstBelow(triangles, meanPoint(mesh.faceVertices(f).map((v) => mesh.point(v))), down);
+    if (hit !== null) found.add(hit);
   }
   if (found.size === 0)
     throw new TopologyError('NO_WAY', 'There is no wall on the far side to come out of; bore down to a floor, or pick both patches.', { faces }); // prettier-ignore

@@ -77,18 +77,40 @@ export function roomIn(mesh: PolyMesh, { border, centre, normal }: BoredPatch): 
   return 0.92 * Math.min(...nearest);
 }
 
-/** Where a line along `axis` through p meets the faces, nearest to p; null when it misses them. Cost: the faces. */
-export function onFaces(mesh: PolyMesh, faces: readonly number[], p: Vec3, axis: Vec3): Vec3 | null {
-  let best: number | null = null;
-  for (const f of faces) {
-    const points = mesh.faceVertices(f).map((v) => mesh.point(v));
+/** Faces as triangles, so that many lines can be tried against them. */
+export interface Cut {
+  face: number;
+  corners: [Vec3, Vec3, Vec3];
+}
+export function trianglesOf(mesh: PolyMesh, faces: Iterable<number>): Cut[] {
+  return [...faces].flatMap((face) => {
+    const points = mesh.faceVertices(face).map((v) => mesh.point(v));
     const cut = triangulate(points);
-    for (let i = 0; i < cut.length; i += 3) {
-      const t = lineMeets(p, axis, points[cut[i]], points[cut[i + 1]], points[cut[i + 2]]);
-      if (t !== null && (best === null || Math.abs(t) < Math.abs(best))) best = t;
-    }
+    return Array.from({ length: cut.length / 3 }, (_, t): Cut => ({ face, corners: [points[cut[3 * t]], points[cut[3 * t + 1]], points[cut[3 * t + 2]]] })); // prettier-ignore
+  });
+}
+
+/** Where a line along `axis` through p meets triangles, nearest to p; null when it misses them. Cost: the triangles. */
+export function onTriangles(triangles: readonly Cut[], p: Vec3, axis: Vec3): Vec3 | null {
+  let best: number | null = null;
+  for (const { corners } of triangles) {
+    const t = lineMeets(p, axis, ...corners);
+    if (t !== null && (best === null || Math.abs(t) < Math.abs(best))) best = t;
   }
   return best === null ? null : addScaled(p, axis, best);
+}
+
+/** The face that a ray from p along `down` meets first, or null. Cost: the triangles. */
+export function firstBelow(triangles: readonly Cut[], p: Vec3, down: Vec3): number | null {
+  let found: number | null = null;
+  let least = Infinity;
+  for (const { face, corners } of triangles) {
+    const t = lineMeets(p, down, ...corners);
+    if (t === null || t <= 0 || t >= least) continue;
+    least = t;
+    found = face;
+  }
+  return found;
 }
 
 /** Möller and Trumbore 1997, both ways along the line and a hair beyond the triangle's sides. */

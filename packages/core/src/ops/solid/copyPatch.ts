@@ -15,6 +15,7 @@ export function copyPatch(
   mirrors = false,
 ): number[] {
   const copy = new Map<number, number>();
+  const own = mesh.channelColumns('vertex');
   // what is copied lies on one side, its points on the midline aside
   const off = (v: number): number => (plane ? planeDistance(mesh.point(v), plane) : 0);
   const side = Math.sign(faces.flatMap((f) => mesh.faceVertices(f).map(off)).find((d) => d !== 0) ?? 0);
@@ -25,7 +26,7 @@ export function copyPatch(
     if (plane && side * planeDistance(to, plane) < 0)
       throw new TopologyError('OFF_MIDLINE', 'A copy would lie across the midline, where the mirrored half is; keep to one side, or make the mirror real first.', { vertices: [v] }); // prettier-ignore
     const w = addVertex(mesh, to);
-    for (const c of mesh.channelColumns('vertex')) c.copyRow(v, w);
+    for (const c of own) c.copyRow(v, w);
     copy.set(v, w);
     return w;
   };
@@ -36,11 +37,12 @@ export function copyPatch(
     for (const c of mesh.channelColumns('face')) c.copyRow(f, g);
     return g;
   });
-  for (const halves of old)
+  const edges = mesh.channelColumns('edge');
+  for (const halves of edges.length > 0 ? old : [])
     for (const h of halves) {
       const [a, b] = [at(mesh.origin(h)), at(mesh.target(h))];
       const twin = mesh.findHalf(a, b);
-      for (const c of mesh.channelColumns('edge')) c.copyRow(h >> 1, twin >> 1);
+      for (const c of edges) c.copyRow(h >> 1, twin >> 1);
     }
   const corners = mesh.channelColumns('corner');
   if (corners.length > 0)

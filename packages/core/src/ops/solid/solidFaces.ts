@@ -14,7 +14,11 @@ export interface SolidFace {
  */
 export function polygonsOf({ triangles }: SolidResult): SolidFace[] {
   const byFace = new Map<number, number[][]>();
-  for (const { corners, face } of triangles) byFace.set(face, [...(byFace.get(face) ?? []), corners]);
+  for (const { corners, face } of triangles) {
+    const own = byFace.get(face);
+    if (own) own.push(corners);
+    else byFace.set(face, [corners]);
+  }
   return [...byFace].flatMap(([face, own]) =>
     pieces(own).flatMap((piece): SolidFace[] => {
       const outline = onlyOutline(piece);
@@ -23,10 +27,14 @@ export function polygonsOf({ triangles }: SolidResult): SolidFace[] {
   );
 }
 
+/** A directed side as one number; points are fewer than 2²⁶. */
+const sideKey = (u: number, v: number): number => u * 67108864 + v;
+
 /** Triangles in sets that hang together by their sides. */
 function pieces(triangles: number[][]): number[][][] {
-  const at = new Map<string, number>();
-  triangles.forEach((t, i) => t.forEach((u, k) => at.set(`${u},${t[(k + 1) % 3]}`, i)));
+  if (triangles.length === 1) return [triangles];
+  const at = new Map<number, number>();
+  triangles.forEach((t, i) => t.forEach((u, k) => at.set(sideKey(u, t[(k + 1) % 3]), i)));
   const left = new Set(triangles.keys());
   const found: number[][][] = [];
   for (const first of left) {
@@ -34,7 +42,7 @@ function pieces(triangles: number[][]): number[][][] {
     const queue = [first];
     for (const i of queue)
       triangles[i].forEach((u, k) => {
-        const j = at.get(`${triangles[i][(k + 1) % 3]},${u}`);
+        const j = at.get(sideKey(triangles[i][(k + 1) % 3], u));
         if (j !== undefined && left.delete(j)) queue.push(j);
       });
     found.push(queue.map((i) => triangles[i]));
@@ -44,12 +52,20 @@ function pieces(triangles: number[][]): number[][][] {
 
 /** The outline of a piece when it is one simple loop, else null. */
 function onlyOutline(piece: readonly number[][]): number[] | null {
-  const sides = new Set(piece.flatMap((t) => t.map((u, k) => `${u},${t[(k + 1) % 3]}`)));
+  if (piece.length === 1) return piece[0];
+  if (piece.length === 2) {
+    // by far the most: a quad's two triangles
+    const [a, b] = piece;
+    const k = a.findIndex((u) => !b.includes(u));
+    const tip = b.find((u) => !a.includes(u));
+    if (k >= 0 && tip !== undefined) return [a[k], a[(k + 1) % 3], tip, a[(k + 2) % 3]];
+  }
+  const sides = new Set(piece.flatMap((t) => t.map((u, k) => sideKey(u, t[(k + 1) % 3]))));
   const next = new Map<number, number>();
   for (const t of piece)
     for (let k = 0; k < 3; k++) {
       const [u, v] = [t[k], t[(k + 1) % 3]];
-      if (sides.has(`${v},${u}`)) continue;
+      if (sides.has(sideKey(v, u))) continue;
       if (next.has(u)) return null;
       next.set(u, v);
     }
@@ -58,6 +74,9 @@ function onlyOutline(piece: readonly number[][]): number[] | null {
   for (let v = next.get(start) as number; v !== start; v = next.get(v) as number) outline.push(v);
   return outline.length === next.size ? outline : null;
 }
+
+/** An undirected side as one number. */
+export const edgeKey = (u: number, v: number): number => (u < v ? sideKey(u, v) : sideKey(v, u));
 
 /**
  * Points closer than `within` along sides of the faces become one, those that are vertices of the mesh staying. Gives the faces unchanged
@@ -92,16 +111,18 @@ export function withoutSlivers(
 
 /** Whether every side has its one partner, and no face meets itself. */
 function closes(faces: readonly SolidFace[]): boolean {
-  const sides = new Set<string>();
+  const sides = new Set<number>();
   for (const { corners } of faces) {
     if (new Set(corners).size !== corners.length) return false;
     for (let k = 0; k < corners.length; k++) {
-      const side = `${corners[k]},${corners[(k + 1) % corners.length]}`;
+      const side = sideKey(corners[k], corners[(k + 1) % corners.length]);
       if (sides.has(side)) return false;
       sides.add(side);
     }
   }
-  return [...sides].every((side) => sides.has(side.split(',').reverse().join()));
+  return faces.every(({ corners }) =>
+    corners.every((u, k) => sides.has(sideKey(corners[(k + 1) % corners.length], u))),
+  );
 }
 
 /** A piece worse than this at a corner is none. */

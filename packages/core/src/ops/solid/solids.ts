@@ -94,9 +94,8 @@ function solidOf(mesh: PolyMesh, faces: readonly number[], id: number, what: str
 
 function resultOf(mesh: PolyMesh, solid: Manifold, sets: readonly (readonly number[])[], firstId: number): SolidResult {
   const gl = solid.getMesh();
-  const known = new Map<string, number>();
-  for (const f of sets.flat())
-    for (const v of mesh.faceVertices(f)) known.set(keyOf(mesh.point(v).map(Math.fround)), v);
+  const known = new Places();
+  for (const v of new Set(sets.flat().flatMap((f) => mesh.faceVertices(f)))) known.set(mesh.point(v), v);
   const points: Vec3[] = [];
   const vertexAt: number[] = [];
   // points that the kernel keeps apart for their faces are one here
@@ -104,7 +103,7 @@ function resultOf(mesh: PolyMesh, solid: Manifold, sets: readonly (readonly numb
   for (let i = 0; i < gl.mergeFromVert.length; i++) merged.set(gl.mergeFromVert[i], gl.mergeToVert[i]);
   for (let i = 0; i < gl.vertProperties.length / gl.numProp; i++) {
     const p = [0, 1, 2].map((k) => gl.vertProperties[i * gl.numProp + k]) as unknown as Vec3;
-    const v = known.get(keyOf(p)) ?? -1;
+    const v = known.get(p);
     vertexAt.push(v);
     points.push(v >= 0 ? mesh.point(v) : p);
   }
@@ -119,4 +118,23 @@ function resultOf(mesh: PolyMesh, solid: Manifold, sets: readonly (readonly numb
   return { points, vertexAt, triangles };
 }
 
-const keyOf = (p: readonly number[]): string => p.map((x) => (x === 0 ? 0 : x)).join();
+/** Vertices by where they are in single precision. */
+class Places {
+  private readonly byX = new Map<number, Map<number, Map<number, number>>>();
+
+  set(p: Vec3, v: number): void {
+    const [x, y, z] = p.map((c) => Math.fround(c) + 0);
+    const ys = this.byX.get(x) ?? new Map<number, Map<number, number>>();
+    const zs = ys.get(y) ?? new Map<number, number>();
+    this.byX.set(x, ys.set(y, zs.set(z, v)));
+  }
+  /** The vertex at a place, or −1. */
+  get([x, y, z]: Vec3): number {
+    return (
+      this.byX
+        .get(x + 0)
+        ?.get(y + 0)
+        ?.get(z + 0) ?? -1
+    );
+  }
+}

@@ -134,7 +134,7 @@ function limitsOf(
   const ways: [number, number][] = grows === 'both' ? [[1, 0.5], [-1, 0.5]] : [[grows === 'inward' ? -1 : 1, 1]]; // prettier-ignore
   const edges = new Set(faces.flatMap((f) => mesh.faceHalves(f).map((h) => h >> 1)));
   const mean = meanLength(mesh, edges);
-  const grid = new PickGrid(mesh, 2 * mean || 1);
+  const grid = new PickGrid(mesh, 5 * mean || 1);
   for (const [way, share] of ways) {
     for (const e of edges) {
       const [u, v] = [mesh.origin(2 * e), mesh.target(2 * e)];

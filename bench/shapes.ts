@@ -1,0 +1,58 @@
+import { readFile } from 'node:fs/promises';
+import { createRequire } from 'node:module';
+import path from 'node:path';
+import { EMPTY_SELECTION, PolyMesh, type Selection } from '@half-loop/core/mesh';
+import { loadSolids, OPERATORS, Preview, type Operator } from '@half-loop/core/ops';
+import { ms, say, time } from './measure';
+
+const GOAL = 'goal 50 ms';
+const op = (name: string): Operator => OPERATORS.get(name) as Operator;
+const facesWhere = (mesh: PolyMesh, holds: (x: number, y: number, z: number) => boolean): number[] =>
+  [...mesh.faces()].filter((f) => mesh.faceVertices(f).every((v) => holds(...mesh.point(v))));
+
+/** A fresh part of about 10,000 faces. */
+function part(name: string, settings: object): PolyMesh {
+  const mesh = new PolyMesh();
+  const preview = new Preview(mesh);
+  preview.update(op(name), EMPTY_SELECTION, settings as never);
+  preview.commit();
+  return mesh;
+}
+
+/** Shapes and what is done to them, as a preview costs: run again from the start, on 10,000 faces. */
+export async function shapes({ root }: { root: string }): Promise<void> {
+  const resolve = createRequire(path.join(root, 'packages/core/package.json')).resolve;
+  const bytes = await readFile(resolve('manifold-3d/manifold.wasm'));
+  await loadSolids(async () => bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength) as ArrayBuffer); // prettier-ignore
+  say('\nShapes in preview on about 10,000 faces, medians');
+  await preview('a cylinder of 10,000 quads', new PolyMesh(), 'cylinder', EMPTY_SELECTION, { sides: 100, rings: 94, ends: 'quads' }); // prettier-ignore
+  const sheet = part('plane-grid', { columns: 100, rows: 100, width: 10, depth: 10 });
+  await preview('thicken a sheet', sheet, 'thicken', EMPTY_SELECTION, { thickness: 0.05 });
+  await preview('bend it', sheet, 'deform', EMPTY_SELECTION, { kind: 'bend', axis: 'x', angle: 90 });
+  const box = part('box', { width: 10, height: 10, depth: 10, columns: 41, floors: 41, rows: 41 });
+  const top = facesWhere(box, (x, y, z) => y > 9.99 && Math.abs(x) < 1.6 && Math.abs(z) < 1.6);
+  await preview(`bore through a box (${top.length} faces picked)`, box, 'bore', { ...EMPTY_SELECTION, faces: top }, { radius: 0.8 }); // prettier-ignore
+  await preview('hold the border of 1,681 faces', box, 'holding-borders', { ...EMPTY_SELECTION, faces: facesWhere(box, (_x, y) => y > 9.99) }, {}); // prettier-ignore
+  const small = part('box', { columns: 5, floors: 5, rows: 5 });
+  await preview('66 copies of 150 faces', small, 'copies', { ...EMPTY_SELECTION, faces: [0] }, { count: 67 });
+  const both = part('box', { width: 10, height: 10, depth: 10, columns: 28, floors: 28, rows: 28 });
+  const adding = new Preview(both);
+  const cutter = adding.update(op('cylinder'), EMPTY_SELECTION, { radius: 3, height: 14, at: [0.1, -2, 0.2], sides: 64, rings: 70 } as never); // prettier-ignore
+  adding.commit();
+  if ('selection' in cutter) await preview('a Boolean of 4,704 and 4,900 faces', both, 'boolean', cutter.selection, {});
+}
+
+async function preview(
+  name: string,
+  mesh: PolyMesh,
+  operator: string,
+  selection: Selection,
+  params: object,
+): Promise<void> {
+  const drag = new Preview(mesh);
+  const run = (): void => void drag.update(op(operator), selection, params as never);
+  run();
+  const cost = await time(run, 15);
+  drag.cancel();
+  say(`  ${name.padEnd(43)} ${ms(cost)}  (${GOAL})`);
+}
