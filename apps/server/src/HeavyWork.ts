@@ -24,10 +24,10 @@ export class HeavyWork {
     return Buffer.from(result.bytes as Uint8Array);
   }
 
-  /** One demo asset: its sculpt and its document, ready to be stored. */
-  async makeDemo(name: string): Promise<{ sculpt: Uint8Array; document: Uint8Array }> {
+  /** One demo asset: its sculpt, when it has one, and its document, ready to be stored. */
+  async makeDemo(name: string): Promise<{ sculpt: Uint8Array | null; document: Uint8Array }> {
     const { bytes, second } = await this.run({ kind: 'demo', name });
-    return { sculpt: bytes as Uint8Array, document: second as Uint8Array };
+    return { sculpt: second ?? null, document: bytes as Uint8Array };
   }
 
   /** Between what is stored and the open forms of an archive; see openForms.ts. Throws BAD_FILE. */

@@ -27,7 +27,7 @@ export default async function run(task: HeavyTask): Promise<HeavyResult> {
         return { bytes: drawThumbnail(task.document, task.sculpt) };
       case 'demo': {
         const { sculpt, document } = demoAsset(task.name);
-        return { bytes: sculpt, second: document };
+        return { bytes: document, ...(sculpt ? { second: sculpt } : {}) };
       }
       case 'packSculpt':
         return { bytes: await packSculpt(task.bytes) };

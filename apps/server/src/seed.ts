@@ -16,15 +16,15 @@ export async function seedDemo(
 ): Promise<void> {
   const marks = db.getRepository(Marks);
   if (await marks.existsBy({ name: 'demo' })) return;
-  say(`Making the demo project ${DEMO_PROJECT}: two sculpts, once, about half a minute …`);
+  say(`Making the demo project ${DEMO_PROJECT}: its sculpts, once, about half a minute …`);
   const made = await Promise.all(DEMO_NAMES.map(async (name) => ({ name, ...(await heavy.makeDemo(name)) })));
   const project = await assets.createProject(DEMO_PROJECT);
   for (const { name, sculpt, document } of made) {
-    const stored = await Promise.all([blobs.putBytes(sculpt), blobs.putBytes(gzipSync(document))]);
+    const stored = await Promise.all([sculpt ? blobs.putBytes(sculpt) : null, blobs.putBytes(gzipSync(document))]);
     const card = await assets.create({
       projectId: project.id,
       name,
-      sculpt: stored[0].hash,
+      sculpt: stored[0]?.hash ?? null,
       original: null,
       document: stored[1].hash,
     });

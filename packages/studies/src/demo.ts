@@ -6,22 +6,30 @@ import { blenny } from './blenny';
 import { crab } from './crab';
 import { crabRings } from './crabRings';
 import { kelp } from './kelp';
+import { mailCapsule } from './mailCapsule';
 import { blennyRings, kelpTube } from './lowPolys';
 
 export const DEMO_PROJECT = 'Tidepool Post';
 
 interface DemoAsset {
-  sculpt(): TriangleData;
-  lowPoly(surface: SculptSurface): PolyMesh;
+  /** none: the part starts from a shape */
+  sculpt?(): TriangleData;
+  lowPoly(surface: SculptSurface | null): PolyMesh;
   document: Omit<AssetDocument, 'pieces'>;
   summary: Pick<Summary, 'stage'>;
 }
+
+/** A low-poly that is laid on its sculpt. */
+const on =
+  (lay: (surface: SculptSurface) => PolyMesh) =>
+  (surface: SculptSurface | null): PolyMesh =>
+    lay(surface as SculptSurface);
 
 /** The demo project's assets by name, in the order of the work. */
 const ASSETS: Readonly<Record<string, DemoAsset>> = {
   'Blenny bust': {
     sculpt: () => blenny(),
-    lowPoly: blennyRings,
+    lowPoly: on(blennyRings),
     document: {
       settings: {
         ...DEFAULT_SETTINGS,
@@ -36,16 +44,24 @@ const ASSETS: Readonly<Record<string, DemoAsset>> = {
   },
   'Crab pincer': {
     sculpt: () => crab(),
-    lowPoly: crabRings,
+    lowPoly: on(crabRings),
     document: {
       settings: { ...DEFAULT_SETTINGS, purpose: 'bends', seenHeight: 320, budget: 420 },
       done: ['gather', 'lay'],
     },
     summary: { stage: 'flow' },
   },
+  'Mail capsule': {
+    lowPoly: mailCapsule,
+    document: {
+      settings: { ...DEFAULT_SETTINGS, purpose: 'rigid', seenHeight: 240, budget: 900 },
+      done: ['gather', 'lay'],
+    },
+    summary: { stage: 'flow' },
+  },
   'Kelp tendril': {
     sculpt: () => kelp(),
-    lowPoly: kelpTube,
+    lowPoly: on(kelpTube),
     document: {
       settings: { ...DEFAULT_SETTINGS, purpose: 'bends', seenHeight: 260, budget: 900 },
       done: ['gather', 'lay', 'flow', 'trim', 'prove'],
@@ -56,16 +72,15 @@ const ASSETS: Readonly<Record<string, DemoAsset>> = {
 export const DEMO_NAMES = Object.keys(ASSETS);
 
 /** One demo asset as stored bytes: the canonical sculpt and the uncompressed document. Takes seconds. */
-export function demoAsset(name: string): { sculpt: Uint8Array; document: Uint8Array } {
+export function demoAsset(name: string): { sculpt: Uint8Array | null; document: Uint8Array } {
   const { sculpt, lowPoly, document, summary } = ASSETS[name];
-  const data = sculpt();
-  const bytes = encodeSculpt(data);
-  const mesh = lowPoly(SculptSurface.build(data));
+  const data = sculpt?.() ?? null;
+  const mesh = lowPoly(data && SculptSurface.build(data));
   const { settings } = document;
   const counts = makeUp(mesh, settings.symmetry.on ? settings.symmetry : null);
   const piece = { id: 'low-poly', name: 'Low-poly', visible: true, mesh };
   return {
-    sculpt: bytes,
+    sculpt: data && encodeSculpt(data),
     document: encodeDocument(
       { ...document, pieces: [piece] },
       {

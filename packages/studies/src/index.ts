@@ -3,4 +3,5 @@ export * from './crab';
 export * from './crabRings';
 export * from './kelp';
 export * from './demo';
+export * from './mailCapsule';
 export * from './lowPolys';

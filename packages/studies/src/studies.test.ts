@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { makeUp, soupInfo } from '@half-loop/core/inspect';
-import { checkInvariants, triangleStarts } from '@half-loop/core/mesh';
+import { checkInvariants, components, triangleStarts } from '@half-loop/core/mesh';
 import { SculptSurface, type TriangleData } from '@half-loop/core/surface';
-import { blenny, blennyRings, crab, crabRings, kelp, kelpTube } from '.';
+import { blenny, blennyRings, crab, crabRings, kelp, kelpTube, mailCapsule } from '.';
 
 const info = ({ positions, indices }: TriangleData): ReturnType<typeof soupInfo> =>
   soupInfo({
@@ -66,5 +66,17 @@ describe('the Kelp tendril', () => {
         volume += (p[0] * (q[1] * r[2] - q[2] * r[1]) + p[1] * (q[2] * r[0] - q[0] * r[2]) + p[2] * (q[0] * r[1] - q[1] * r[0])) / 6;
     }
     expect(volume).toBeGreaterThan(50);
+  });
+});
+
+describe('the Mail capsule', () => {
+  it('is built by operators alone: closed, all quads, with its studs as parts of their own, creased where it is sharp', () => {
+    const mesh = mailCapsule();
+    expect(checkInvariants(mesh)).toEqual([]);
+    const counts = makeUp(mesh, null);
+    expect(counts).toMatchObject({ quads: counts.faces, openEdges: 0, poles: { sixPlus: 0 } });
+    expect(components(mesh)).toHaveLength(1 + 2 * 12);
+    const crease = mesh.findChannel('edge', 'crease');
+    expect([...mesh.edges()].filter((e) => (crease?.get(e) ?? 0) > 0).length).toBeGreaterThan(100);
   });
 });
