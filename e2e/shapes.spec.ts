@@ -109,3 +109,43 @@ test('a cylinder is cut out of a box, and the change of mind is live', async ({ 
   await undo(page);
   await expect(faces(page)).toHaveText('78');
 });
+
+test('picked faces become a piece of their own; steps go back to the piece they worked on', async ({ page }) => {
+  await add(page, 'Box');
+  await expect(faces(page)).toHaveText('24');
+  await page.keyboard.press('0');
+  await page.keyboard.press('e');
+  const f = await near(page, 'faceMiddles', 0, 0);
+  await page.mouse.click(f.x, f.y);
+  await tools(page).getByRole('button', { name: 'Pieces' }).click();
+  await card(page, 'Pieces').getByRole('button', { name: 'Take the picked faces out' }).click();
+  const pieces = card(page, 'Pieces: 2');
+  await expect(pieces.getByRole('radio', { name: 'Piece 2: 1' })).toBeChecked();
+  await expect(pieces.getByRole('radio', { name: 'Low-poly: 23' })).toBeVisible();
+  await expect(faces(page)).toHaveText('24');
+  // work on the new piece, go back to the other, undo twice: the view follows the steps
+  await flow(page);
+  await group(page, 'Shape');
+  await open(page, 'Subdivide');
+  await card(page, 'Subdivide').getByRole('button', { name: 'Subdivide', exact: true }).click();
+  await expect(faces(page)).toHaveText('27');
+  await tools(page).getByRole('button', { name: 'Pieces: 2' }).click();
+  await pieces.getByText('Low-poly: 23').click();
+  await pieces.getByText('Shown and shipped').click();
+  await expect(step(page, '“Low-poly” hidden')).toBeVisible();
+  await expect(faces(page)).toHaveText('4');
+  await page.getByRole('application').focus();
+  await undo(page);
+  await expect(faces(page)).toHaveText('27');
+  await undo(page);
+  await expect(pieces.getByRole('radio', { name: 'Piece 2: 1' })).toBeChecked();
+  await undo(page);
+  await expect(faces(page)).toHaveText('24');
+  await expect(tools(page).getByText('Pieces: 2')).toHaveCount(0);
+  // a reload brings the pieces back with their history
+  await page.keyboard.press('Control+Shift+z');
+  await expect(tools(page).getByText('Pieces: 2')).toBeVisible();
+  await page.reload();
+  await modelReady(page);
+  await expect(tools(page).getByText('Pieces: 2')).toBeVisible();
+});

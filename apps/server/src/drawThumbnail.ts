@@ -16,7 +16,7 @@ export function drawThumbnail(documentBytes: Uint8Array, sculptBytes: Uint8Array
   const { document } = decodeDocument(documentBytes);
   const { settings } = document;
   const sculpt = sculptBytes ? decodeSculpt(sculptBytes) : null;
-  const meshes = document.pieces.map((p) => p.mesh);
+  const meshes = document.pieces.filter((p) => p.visible).map((p) => p.mesh);
   if (settings.symmetry.on)
     for (const mesh of meshes) if (mesh.faceCount > 0) runOperator(mesh, makeReal, EMPTY_SELECTION, settings.symmetry);
   const soups = meshes.map((mesh) => soupFromMesh(mesh));

@@ -1,7 +1,7 @@
 import { decodeDocument, documentFromJson, documentToJson, encodeDocument } from '@half-loop/contract';
 import { HalfLoopError } from '@half-loop/core/errors';
 import { readMesh, writeMesh } from '@half-loop/core/formats';
-import { faceCountOf, soupFromMesh, triangleStarts } from '@half-loop/core/mesh';
+import { faceCountOf, joinedMeshes, soupFromMesh, triangleStarts } from '@half-loop/core/mesh';
 import { decodeSculpt, encodeSculpt } from '@half-loop/core/surface';
 
 /** A stored sculpt as binary PLY of single-precision points: the same triangles in the same order. */
@@ -19,13 +19,14 @@ export async function unpackSculpt(ply: Uint8Array): Promise<Uint8Array> {
   return encodeSculpt({ positions: Float32Array.from(soup.positions), indices: soup.corners });
 }
 
-/** An uncompressed document as JSON, and its first visible low-poly as OBJ, when it has faces, for other programs. */
+/** An uncompressed document as JSON, and its shown pieces together as OBJ, when they have faces, for other programs. */
 export async function packDocument(stored: Uint8Array): Promise<{ bytes: Uint8Array; second?: Uint8Array }> {
   const { document, summary } = decodeDocument(stored);
   const bytes = new TextEncoder().encode(documentToJson(document, summary));
-  const piece = document.pieces.find((p) => p.visible && p.mesh.faceCount > 0);
-  if (!piece) return { bytes };
-  return { bytes, second: (await writeMesh(soupFromMesh(piece.mesh), 'obj', { name: piece.name })).bytes };
+  const shown = document.pieces.filter((p) => p.visible && p.mesh.faceCount > 0);
+  if (shown.length === 0) return { bytes };
+  const mesh = shown.length === 1 ? shown[0].mesh : joinedMeshes(shown.map((p) => p.mesh));
+  return { bytes, second: (await writeMesh(soupFromMesh(mesh), 'obj', { name: shown[0].name })).bytes };
 }
 
 export function unpackDocument(json: Uint8Array): Uint8Array {

@@ -14,6 +14,8 @@ export const StageSchema = z.enum(STAGES);
 const Ids = z.array(z.int().check(z.minimum(0)));
 export const SavedPick = z.object({
   name: z.string().check(z.minLength(1), z.maxLength(80)),
+  /** the piece whose elements these are; the first one when it is not named */
+  piece: z.optional(z.string()),
   vertices: Ids,
   edges: Ids,
   faces: Ids,

@@ -22,6 +22,12 @@ export const FLOW_GLYPHS: Record<string, ReactNode> = {
       <path d="M5 15V8l5-3 5 3v7M5 8l5 3 5-3M10 11v5" />
     </>
   ),
+  pieces: (
+    <>
+      <path d="M3 3h7v7H3z" />
+      <path className="soft" d="M12 5h5v5h-5zM6 12h5v5H6zM13 12h4v4h-4z" />
+    </>
+  ),
   rhythm: <path d="M3 16V6m4 10V6m7 10V6m4 10V6M10.500 16v-1" />,
   'insert-loops': (
     <>

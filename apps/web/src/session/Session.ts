@@ -4,6 +4,7 @@ import {
   type AssetCard,
   type AssetDocument,
   type AssetSettings,
+  type Piece,
   type Stage,
 } from '@half-loop/contract';
 import { TopologyError } from '@half-loop/core/errors';
@@ -25,6 +26,7 @@ import { DistanceWatch } from './DistanceWatch';
 import { Drag } from './Drag';
 import { Emitter } from './Emitter';
 import { Idle } from './Idle';
+import { Journal } from './Journal';
 import type { Latest } from './Latest';
 import type { LogHead, SessionLog } from './SessionLog';
 import { applyPatches, joins, type Step, type StepPatch } from './Step';
@@ -36,9 +38,6 @@ export interface Notice {
   text: string;
 }
 
-/** Steps kept in memory; older ones are fetched from the log. */
-const IN_MEMORY = 300;
-
 /** The open document of one asset: its truth, its history, its saving. Views listen to `events`. */
 export class Session {
   readonly events = new Emitter();
@@ -47,10 +46,10 @@ export class Session {
   selection: Selection = EMPTY_SELECTION;
   notice: Notice | null = null;
   latest: Latest | null = null;
+  private inHand = '';
   /** what points stick to while operators move them; how the asset is worked on decides */
   form: () => Form | null = () => null;
-  private readonly recent = new Map<number, Step>();
-  private head: LogHead;
+  private readonly journal: Journal;
   private busy: Promise<void> = Promise.resolve();
   private openDrag: Drag | null = null;
 
@@ -58,15 +57,15 @@ export class Session {
     public asset: AssetCard,
     public document: AssetDocument,
     readonly surface: SculptSurface | null,
-    private readonly log: SessionLog,
+    log: SessionLog,
   ) {
-    this.head = log.head;
+    this.journal = new Journal(log, () => this.say({ kind: 'refused', text: 'This browser does not let me keep unsaved work; it is saved on the server only.' })); // prettier-ignore
     this.autoSave = new AutoSave({
       assetId: asset.id,
       capture: () => ({ bytes: this.encode(), stamp: this.head.stamp, base: this.head.baseRevision }),
       acknowledged: ({ revision, savedAt }, stamp) => {
         this.asset = { ...this.asset, revision, savedAt };
-        this.write({ baseRevision: revision, savedStamp: stamp });
+        this.journal.write({ baseRevision: revision, savedStamp: stamp });
       },
       isDirty: () => this.head.stamp !== this.head.savedStamp,
       isPreviewing: () => this.mesh.inTransaction,
@@ -75,8 +74,12 @@ export class Session {
     this.distance = new DistanceWatch(this);
   }
 
+  /** The piece that is worked on: this page's choice, not the document's. */
+  get piece(): Piece {
+    return this.document.pieces.find(({ id }) => id === this.inHand) ?? this.document.pieces[0];
+  }
   get mesh(): PolyMesh {
-    return this.document.pieces[0].mesh;
+    return this.piece.mesh;
   }
   get settings(): AssetSettings {
     return this.document.settings;
@@ -86,6 +89,9 @@ export class Session {
   }
   get ground(): Ground {
     return { plane: this.plane, form: this.form() };
+  }
+  private get head(): LogHead {
+    return this.journal.head;
   }
   get steps(): { titles: LogHead['titles']; position: number } {
     return this.head;
@@ -115,7 +121,7 @@ export class Session {
   /** Runs the latest step again with other settings, in its place; a refusal leaves it as it was. */
   adjust(params: object): void {
     const { latest } = this;
-    const step = latest && this.recent.get(latest.seq);
+    const step = latest && this.journal.recentStep(latest.seq);
     const delta = step?.meshes?.[0].delta;
     if (!latest || !delta || latest.seq !== this.head.position - 1 || this.canRedo) return;
     const touched = touchedElements(this.mesh, delta.columns);
@@ -158,8 +164,9 @@ export class Session {
     const { selection, report } = outcome;
     this.events.emit('mesh', touchedElements(this.mesh, delta.columns));
     if (isEmptyDelta(delta)) return this.say({ kind: 'done', text: `${report.sentence}: all was so already.` });
-    const meshes = [{ pieceId: this.document.pieces[0].id, delta }];
-    const before = (seq < this.head.position ? this.recent.get(seq)?.selection.before : undefined) ?? this.selection;
+    const meshes = [{ pieceId: this.piece.id, delta }];
+    const before =
+      (seq < this.head.position ? this.journal.recentStep(seq)?.selection.before : undefined) ?? this.selection;
     this.keep(report.sentence, { meshes, selection: { before, after: selection } }, seq);
     this.latest = { ...made, seq, report };
     this.select(selection);
@@ -172,7 +179,7 @@ export class Session {
     if (JSON.stringify(before) === JSON.stringify(after)) return;
     this.document.settings = after;
     const { position, titles } = this.head;
-    const last = this.recent.get(position - 1);
+    const last = this.journal.recentStep(position - 1);
     const selection = { before: this.selection, after: this.selection };
     if (last?.settings && position === titles.length && joins(last, name))
       this.keep(name, { settings: { before: last.settings.before, after }, selection }, position - 1);
@@ -197,6 +204,18 @@ export class Session {
     this.keep(name, { whole: { before, after: bytes }, selection: { before: this.selection, after: EMPTY_SELECTION } });
     this.become(bytes);
     this.select(EMPTY_SELECTION);
+  }
+
+  /** Takes another piece in hand. */
+  usePiece(id: string): void {
+    if (id === this.piece.id || !this.document.pieces.some((p) => p.id === id)) return;
+    this.openDrag?.cancel();
+    this.latest = null;
+    this.inHand = id;
+    this.selection = EMPTY_SELECTION;
+    this.events.emit('reset', undefined);
+    this.events.emit('selection', undefined);
+    this.events.emit('history', undefined);
   }
 
   select(selection: Selection): void {
@@ -226,9 +245,8 @@ export class Session {
   redo(): Promise<void> {
     return this.goTo(() => this.head.position + 1);
   }
-  /** One entry of the history; undefined once this browser has let it go. */
-  async step(seq: number): Promise<Step | undefined> {
-    return this.recent.get(seq) ?? this.log.step(seq);
+  step(seq: number): Promise<Step | undefined> {
+    return this.journal.step(seq);
   }
   /** Undoes or redoes up to a place in the history. Steps run one after the other, also when called quickly. */
   goTo(target: () => number): Promise<void> {
@@ -243,7 +261,7 @@ export class Session {
         if (!step)
           return this.say({ kind: 'refused', text: 'That step is not in this browser any more; it cannot be undone.' });
         this.apply(step, forward);
-        this.write({ position: forward ? seq + 1 : seq, stamp: this.head.stamp + 1 });
+        this.journal.write({ position: forward ? seq + 1 : seq, stamp: this.head.stamp + 1 });
       }
       this.events.emit('history', undefined);
       this.autoSave.poke();
@@ -255,6 +273,8 @@ export class Session {
   apply(step: StepPatch, forward: boolean): void {
     const way = forward ? 'after' : 'before';
     if (step.whole) this.become(step.whole[way]);
+    // a step shows where it worked
+    if (step.meshes) this.usePiece(step.meshes[0].pieceId);
     const touched = applyPatches(this.document, step, forward);
     if (step.meshes) this.events.emit('mesh', touched);
     if (step.settings || step.done) this.events.emit('settings', undefined);
@@ -268,52 +288,23 @@ export class Session {
   }
 
   private keep(name: string, patch: StepPatch, seq = this.head.position): void {
-    const step: Step = { name, at: Date.now(), ...patch };
     this.latest = null;
-    for (const known of this.recent.keys()) if (known >= seq || known < seq - IN_MEMORY) this.recent.delete(known);
-    this.recent.set(seq, step);
-    const cutsSnapshot = seq < this.head.snapshotPosition;
-    const titles = [...this.head.titles.slice(0, seq), { name, at: step.at }];
-    const head = {
-      ...this.head,
-      titles,
-      position: seq + 1,
-      stamp: this.head.stamp + 1,
-      ...(cutsSnapshot ? { snapshotPosition: seq + 1 } : {}),
-    };
-    this.head = head;
-    void this.log
-      .write(head, { seq, step }, cutsSnapshot ? this.encodeAfterStep() : undefined)
-      .catch(() => this.logFailed());
+    // a settings or mesh step is already in the document when it is kept; a whole one is about to be
+    this.journal.put(seq, { name, at: Date.now(), ...patch }, () => patch.whole?.after ?? this.encode());
     if (this.head.position - this.head.snapshotPosition >= 25) this.snapshots.ask();
     this.say(null);
     this.events.emit('history', undefined);
     this.autoSave.poke();
   }
 
-  /** A settings or mesh step is already in the document when it is kept; a whole one is about to be. */
-  private encodeAfterStep(): Uint8Array {
-    return this.recent.get(this.head.position - 1)?.whole?.after ?? this.encode();
-  }
-
-  private write(change: Partial<LogHead>): void {
-    this.head = { ...this.head, ...change };
-    void this.log.write(this.head).catch(() => this.logFailed());
-  }
-
-  private logFailed(): void {
-    this.say({ kind: 'refused', text: 'This browser does not let me keep unsaved work; it is saved on the server only.' }); // prettier-ignore
-  }
-
   private readonly snapshots = new Idle(1500, () => {
     if (this.mesh.inTransaction) return this.snapshots.ask();
-    this.head = { ...this.head, snapshotPosition: this.head.position };
-    void this.log.write(this.head, undefined, this.encode()).catch(() => this.logFailed());
+    this.journal.snapshot(this.encode());
   });
 
   /** After a conflict: go on from the server's revision with this document. */
   rebase(revision: number): void {
-    this.write({ baseRevision: revision, stamp: this.head.stamp + 1 });
+    this.journal.write({ baseRevision: revision, stamp: this.head.stamp + 1 });
     this.autoSave.resume();
   }
 

@@ -8,3 +8,4 @@ export * from './summary';
 export type { SaveState } from './AutoSave';
 export { stepReach } from './stepReach';
 export { solidsReady } from './solids';
+export { addPiece, changePiece, joinPiece, pieceFromPicked, removePiece } from './pieceSteps';

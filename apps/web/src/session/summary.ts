@@ -10,7 +10,7 @@ export function planeOf({ settings }: AssetDocument): MirrorPlane | null {
 /** The make-up of all visible pieces together. */
 export function documentMakeUp(document: AssetDocument): MakeUp {
   const plane = planeOf(document);
-  const all = document.pieces.map((p) => makeUp(p.mesh, plane));
+  const all = document.pieces.filter((p) => p.visible).map((p) => makeUp(p.mesh, plane));
   const total = all[0] ?? {
     faces: 0,
     quads: 0,

@@ -1,9 +1,10 @@
-import { BufferGeometry, Group, Matrix4, Mesh } from 'three';
+import { BufferGeometry, Group, Matrix4, Mesh, Vector3 } from 'three';
 import { isMidlineEdge } from '@half-loop/core/inspect';
 import { axisIndex, type MirrorPlane, type Vec3 } from '@half-loop/core/math';
 import { triangulate, vertexNormal, type PolyMesh, type Touched } from '@half-loop/core/mesh';
 import { faceMaterial, lineMaterial, type Srgb } from './materials';
 import { LineSet } from './LineSet';
+import { MODEL_COLOURS } from './modelColours';
 import { SlotBuffer } from './SlotBuffer';
 
 /** Two triangles a slot: a quad takes one, larger faces several. */
@@ -62,6 +63,27 @@ export class LowPolyLayer {
       group.add(mesh, lines);
     }
     this.geometry.setDrawRange(0, 0);
+  }
+
+  /** How far in front of the sculpt it is drawn, file units, and how opaque; the mirrored half is paler. */
+  look(lift: number, opacity: number): void {
+    this.faceMaterials.forEach((m, i) => {
+      m.uniforms.uLift.value = lift;
+      m.uniforms.uBack.value = new Vector3(...MODEL_COLOURS.back);
+      m.uniforms.uPicked.value = new Vector3(...MODEL_COLOURS.picked);
+      m.uniforms.uPointed.value = new Vector3(...MODEL_COLOURS.pointed);
+      m.uniforms.uOpacity.value = opacity;
+      m.uniforms.uFade.value = i === 1 ? 0.28 : 0;
+    });
+    this.lineMaterials.forEach((m, i) => {
+      m.uniforms.uLift.value = lift * 1.25;
+      m.uniforms.uFade.value = i === 1 ? 0.3 : 0;
+    });
+  }
+
+  dispose(): void {
+    this.geometry.dispose();
+    for (const m of [...this.faceMaterials, ...this.lineMaterials]) m.dispose();
   }
 
   /** The other half across a plane, or none. */

@@ -1,4 +1,4 @@
-import { Group, Vector3, type PerspectiveCamera, type WebGLRenderer } from 'three';
+import { Group, type PerspectiveCamera, type WebGLRenderer } from 'three';
 import { boxOf, placementOf, toPlaced, type Box, type Placement, type Vec3 } from '@half-loop/core/math';
 import type { Touched } from '@half-loop/core/mesh';
 import type { SculptSurface } from '@half-loop/core/surface';
@@ -9,6 +9,7 @@ import { LineSet } from './LineSet';
 import { LowPolyLayer, type Emphasis } from './LowPolyLayer';
 import { lineMaterial, pointMaterial, type Srgb } from './materials';
 import { MODEL_COLOURS } from './modelColours';
+import { OtherPieces } from './OtherPieces';
 import { OutlineLayer, silhouettesOf } from './OutlineLayer';
 import { Picker } from './Picker';
 import { PointSet, type Mark } from './PointSet';
@@ -40,6 +41,7 @@ export class SceneView {
   private readonly sculpt: SculptLayer | null;
   private readonly finer = new SubdivisionLayer();
   private readonly outline = new OutlineLayer();
+  private readonly others = new OtherPieces();
   /** whose outline the lens Outline compares with */
   outlineOf: () => SculptSurface | null = () => this.session.surface;
   readonly paint: LensPaint;
@@ -78,6 +80,7 @@ export class SceneView {
     const grid = this.planeGrid.mesh(this.planeMaterial);
     this.content.add(
       this.finer.group,
+      this.others.group,
       grid,
       this.lowPoly.own,
       this.lowPoly.mirror,
@@ -90,7 +93,7 @@ export class SceneView {
     void this.sculpt?.lighten(this.ending.signal).then((standInTriangles) => {
       if (standInTriangles !== null) this.view.set({ standInTriangles });
     });
-    this.applySettings();
+    this.showOthers();
     this.camera.frame(this.placedBox());
     this.rebuild();
   }
@@ -100,6 +103,7 @@ export class SceneView {
     this.sculpt?.dispose();
     this.finer.dispose();
     this.outline.dispose();
+    this.others.clear();
     this.stops.forEach((stop) => stop());
   }
 
@@ -111,14 +115,17 @@ export class SceneView {
       events.on('mesh', (touched) => this.meshChanged(touched)),
       events.on('reset', () => {
         this.picker.rebuild();
-        this.applySettings();
+        this.showOthers();
         this.rebuild();
       }),
       events.on('settings', () => {
         this.applySettings();
         // tint and opacity pass by here many times a second; only another plane changes what is drawn
         const plane = JSON.stringify(this.session.plane);
-        if (plane !== drawnPlane) this.rebuild();
+        if (plane !== drawnPlane) {
+          this.showOthers();
+          this.rebuild();
+        }
         drawnPlane = plane;
         this.invalidate();
       }),
@@ -149,6 +156,12 @@ export class SceneView {
     this.lowPoly.rebuild(this.session.mesh, this.session.plane);
     this.showPoles();
     this.invalidate();
+  }
+
+  private showOthers(): void {
+    const { document, piece, plane } = this.session;
+    this.others.show(document.pieces.filter((p) => p.visible && p.id !== piece.id), plane); // prettier-ignore
+    this.applySettings();
   }
 
   // ---- colours ----------------------------------------------------------------------------------
@@ -226,10 +239,12 @@ export class SceneView {
 
   // ---- settings ---------------------------------------------------------------------------------
   private fileBox(): Box {
-    const { surface, mesh } = this.session;
+    const { surface, document, piece } = this.session;
     if (surface) return surface.box;
-    const box = boxOf([...mesh.vertices()].flatMap((v) => [...mesh.point(v)]));
-    return mesh.vertexCount > 1 ? box : { min: [-5, -5, -5], max: [5, 5, 5] };
+    const seen = document.pieces.filter((p) => p.visible || p === piece).map((p) => p.mesh);
+    const points = seen.flatMap((mesh) => [...mesh.vertices()].flatMap((v) => [...mesh.point(v)]));
+    const box = boxOf(points);
+    return points.length > 3 ? box : { min: [-5, -5, -5], max: [5, 5, 5] };
   }
   private placementNow(): Placement {
     const { up, front, onFloor } = this.session.settings;
@@ -262,18 +277,7 @@ export class SceneView {
     this.finer.show(isFiner);
     this.lowPoly.showFaces(!isFiner);
     const lift = surface ? surface.diagonal * 0.022 : 0.02;
-    this.lowPoly.faceMaterials.forEach((m, i) => {
-      m.uniforms.uLift.value = lift;
-      m.uniforms.uBack.value = new Vector3(...MODEL_COLOURS.back);
-      m.uniforms.uPicked.value = new Vector3(...MODEL_COLOURS.picked);
-      m.uniforms.uPointed.value = new Vector3(...MODEL_COLOURS.pointed);
-      m.uniforms.uOpacity.value = this.view.throughNow ? 0.6 : 1;
-      m.uniforms.uFade.value = i === 1 ? 0.28 : 0;
-    });
-    this.lowPoly.lineMaterials.forEach((m, i) => {
-      m.uniforms.uLift.value = lift * 1.25;
-      m.uniforms.uFade.value = i === 1 ? 0.3 : 0;
-    });
+    for (const layer of [this.lowPoly, ...this.others.all]) layer.look(lift, this.view.throughNow ? 0.6 : 1);
     this.overlayMaterials.forEach((m) => (m.uniforms.uLift.value = lift * 2));
     this.drawOverlay();
   }
@@ -290,7 +294,8 @@ export class SceneView {
     camera.lookAt(...(target as [number, number, number]));
     camera.updateProjectionMatrix();
     this.finer.update(this.session.mesh, this.session.plane, this.view.now.subdivision);
-    const lineMaterials = [...this.lowPoly.lineMaterials, this.overlayMaterials[0], this.planeMaterial];
+    const layers = [this.lowPoly, ...this.others.all];
+    const lineMaterials = [...layers.flatMap((l) => l.lineMaterials), this.overlayMaterials[0], this.planeMaterial];
     for (const m of lineMaterials) m.uniforms.uResolution.value.set(width, height);
     for (const m of this.overlayMaterials.slice(1)) m.uniforms.uRatio.value = gl.getPixelRatio();
     this.outline.quad.visible = this.view.now.lens === 'outline';

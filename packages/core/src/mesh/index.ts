@@ -18,3 +18,4 @@ export * from './soupEdges';
 export * from './encode';
 export * from './Selection';
 export * from './touched';
+export * from './append';

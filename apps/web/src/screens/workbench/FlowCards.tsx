@@ -1,10 +1,12 @@
 import { useState, type ReactNode } from 'react';
 import styled from 'styled-components';
+import { liveSelection } from '@half-loop/core/mesh';
 import { Button, Choice, Heading, TextBox, Toggle } from '../../kit';
 import { useSession } from '../../session';
 import { useBench, useView } from './Bench';
 import { Card } from './Card';
 import { ToolCards, type CardName } from './LayCards';
+import { PiecesCard } from './PiecesCard';
 import { RhythmCard } from './RhythmCard';
 
 const GroupHead = styled.button`
@@ -61,6 +63,7 @@ export function FlowCards(): ReactNode {
       <ToolCards tools={['select', 'lasso']} />
       <RhythmCard />
       <SavedPicks />
+      <PiecesCard />
       {GROUPS.map((group) => (
         <div key={group.title}>
           <GroupHead type="button" aria-expanded={isOpen(group)} onClick={() => toggle(group.title)}>
@@ -118,11 +121,16 @@ function SavedPicks(): ReactNode {
   const [name, setName] = useState('');
   const [isOpen, setOpen] = useState(false);
   const { picks } = session.settings;
+  const take = (pick: (typeof picks)[number]): void => {
+    session.usePiece(pick.piece ?? session.document.pieces[0].id);
+    session.select(liveSelection(session.mesh, pick));
+  };
   const { vertices, edges, faces } = session.selection;
   const some = vertices.length + edges.length + faces.length > 0;
   const save = (): void => {
     const kept = {
       name: name.trim() || `Pick ${picks.length + 1}`,
+      piece: session.piece.id,
       vertices: [...vertices],
       edges: [...edges],
       faces: [...faces],
@@ -151,7 +159,7 @@ function SavedPicks(): ReactNode {
       </Button>
       {picks.map((p) => (
         <div key={p.name} style={{ display: 'flex', gap: 4, marginTop: 4 }}>
-          <Button onPress={() => session.select(p)}>{p.name}</Button>
+          <Button onPress={() => take(p)}>{p.name}</Button>
           <Button
             aria-label={`Forget ${p.name}`}
             onPress={() =>

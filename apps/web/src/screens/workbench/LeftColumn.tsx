@@ -6,6 +6,7 @@ import { STOPS } from './Bench';
 import { FlowCards } from './FlowCards';
 import { BudgetCard, LookCard, SculptCard } from './GatherCards';
 import { ToolCards, StickCard } from './LayCards';
+import { PiecesCard } from './PiecesCard';
 import { ShapeCard } from './ShapeCard';
 import { FileCard, VersionCardPanel } from './ShipCards';
 
@@ -30,6 +31,7 @@ export function LeftColumn({ stage }: { stage: Stage }): ReactNode {
           <ToolCards tools={['quad', 'draw-out', 'select']} />
           <Heading>Start from a shape</Heading>
           <ShapeCard />
+          <PiecesCard />
           <Heading>Join</Heading>
           <ToolCards tools={['weld', 'make-real']} />
           <Heading>Stick to</Heading>
