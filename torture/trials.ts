@@ -11,6 +11,20 @@ import { pause, World, type Machine } from './World';
 export type Trial = { wrong: string[] } | { skipped: string };
 
 /**
+ * The server closes a connection that was idle for some seconds, and filling a disk takes longer: a request that meets the closing is
+ * asked once more, as a browser does by itself.
+ */
+async function askedAgain<T>(ask: () => Promise<T>): Promise<T> {
+  try {
+    return await ask();
+  } catch (error) {
+    const code = error instanceof Error ? (error.cause as { code?: string } | undefined)?.code : undefined;
+    if (code !== 'ECONNRESET') throw error;
+    return ask();
+  }
+}
+
+/**
  * The disk fills up while work goes on. First by uploads: they are refused in words while saves still go through, until others fill
  * the rest. Then for real, without our reserve, so that the database itself breaks: with room again all that was acknowledged is there.
  */
@@ -31,7 +45,7 @@ export async function fullDisk(machine: Machine, folder: string, rng: Rng): Prom
     const client = new Client(world.url);
     await client.makeAsset(rng);
     wrong.push(...(await fillByUploads(client, rng)));
-    const save = (): Promise<number> => client.save(someDocument(rng));
+    const save = (): Promise<number> => askedAgain(() => client.save(someDocument(rng)));
     if ((await save()) !== 200) wrong.push('a small save was refused while there was room for it');
     const { bavail, bsize } = statfsSync(folder);
     writeFileSync(path.join(folder, 'filler'), Buffer.alloc(bavail * bsize - 10 * 1024 ** 2));

@@ -81,6 +81,8 @@ function fittingSelection(name: string, mesh: PolyMesh, rng: Rng): Selection {
     );
     if (poked) return poked.selection;
   }
+  if (name === 'recover-coarser' && rng() < 0.7)
+    attempt(mesh, OPERATORS.get('subdivide') as Operator, EMPTY_SELECTION, { levels: 1, shape: 'flat' });
   if (name === 'bore') {
     const inner = [...mesh.vertices()].filter((v) => !mesh.isBorderVertex(v) && mesh.valence(v) > 2);
     return { vertices: [], edges: [], faces: inner.length > 0 ? mesh.vertexFaces(pick(rng, inner)) : [] };
