@@ -123,6 +123,31 @@ test('picking: loops by a second press, a lasso on the background, a rhythm told
   await expect(page.getByText('4 edges picked in 4 runs')).toBeVisible();
 });
 
+test('Pick by: queries at once, and by a number that tells what it would take', async ({ page }) => {
+  await page.keyboard.press('e');
+  await open(page, 'Pick by');
+  const by = card(page, 'Pick by');
+  await expect(by.getByText('Nothing here is like that.')).toBeVisible();
+  await by.getByText('faces by their sides').click();
+  await by.getByText('quads', { exact: true }).click();
+  await expect(by.getByText('64 would be picked')).toBeVisible();
+  await by.getByRole('button', { name: 'Pick them' }).click();
+  const picked = page.getByRole('complementary', { name: 'Ledger' }).getByText('Faces picked').locator('..');
+  await expect(picked).toHaveText('Faces picked64');
+  const f = await near(page, 'faceMiddles', 30, 30);
+  await page.mouse.click(f.x, f.y);
+  await by.getByRole('button', { name: 'Grow' }).click();
+  await expect(picked).toHaveText('Faces picked9');
+  await by.getByRole('button', { name: 'The other ones' }).click();
+  await expect(picked).toHaveText('Faces picked55');
+  await by.getByRole('button', { name: 'Open edges' }).click();
+  await expect(page.getByText('32 edges picked in 1 run, closed')).toBeVisible();
+  await by.getByText('points by their edges').click();
+  await by.getByRole('textbox', { name: 'Edges (0: all poles)' }).fill('2');
+  await by.getByRole('textbox', { name: 'Edges (0: all poles)' }).press('Enter');
+  await expect(by.getByText('4 would be picked')).toBeVisible();
+});
+
 test('the right-click list works on what lies there; faces are inset, extruded, and shown subdivided', async ({
   page,
 }) => {

@@ -28,6 +28,12 @@ export const FLOW_GLYPHS: Record<string, ReactNode> = {
       <path className="soft" d="M12 5h5v5h-5zM6 12h5v5H6zM13 12h4v4h-4z" />
     </>
   ),
+  'pick-by': (
+    <>
+      <path className="soft" d="M3 6h9M3 10h9M3 14h5" />
+      <path d="m11 14 2 2 4-5" />
+    </>
+  ),
   rhythm: <path d="M3 16V6m4 10V6m7 10V6m4 10V6M10.500 16v-1" />,
   'insert-loops': (
     <>

@@ -13,7 +13,7 @@ import type { Tool, ToolHost } from './Tool';
 export type { Offer, Tool, ToolHost } from './Tool';
 export type { PlaceSettings } from './PlaceTool';
 export { InputRouter } from './InputRouter';
-export { LIST_OF, oneElement } from './selecting';
+export { LIST_OF, mergedSelection, oneElement } from './selecting';
 
 export interface ToolCard {
   name: 'quad' | 'draw-out' | 'select' | 'lasso' | 'insert-loops' | 'slide' | 'cut' | 'route-on' | 'place' | 'brush';

@@ -6,6 +6,7 @@ import { useSession } from '../../session';
 import { useBench, useView } from './Bench';
 import { Card } from './Card';
 import { ToolCards, type CardName } from './LayCards';
+import { PickByCard } from './PickByCard';
 import { PiecesCard } from './PiecesCard';
 import { RhythmCard } from './RhythmCard';
 
@@ -61,6 +62,7 @@ export function FlowCards(): ReactNode {
     <>
       <Heading style={{ marginTop: 0 }}>Pick</Heading>
       <ToolCards tools={['select', 'lasso']} />
+      <PickByCard />
       <RhythmCard />
       <SavedPicks />
       <PiecesCard />
