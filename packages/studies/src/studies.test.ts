@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { makeUp, soupInfo } from '@half-loop/core/inspect';
 import { checkInvariants, components, triangleStarts } from '@half-loop/core/mesh';
 import { SculptSurface, type TriangleData } from '@half-loop/core/surface';
+import { enclosedVolume } from '@half-loop/core/testing';
 import { blenny, blennyRings, crab, crabRings, kelp, kelpTube, mailCapsule } from '.';
 
 const info = ({ positions, indices }: TriangleData): ReturnType<typeof soupInfo> =>
@@ -55,17 +56,7 @@ describe('the Kelp tendril', () => {
     const counts = makeUp(mesh, null);
     expect(counts).toMatchObject({ triangles: 0, ngons: 0, openEdges: 0 });
     expect(counts.faces).toBeGreaterThan(300);
-    let volume = 0;
-    for (const f of mesh.faces()) {
-      const [a, b, c, d] = mesh.faceVertices(f).map((v) => mesh.point(v));
-      for (const [p, q, r] of [
-        [a, b, c],
-        [a, c, d],
-      ])
-        // prettier-ignore
-        volume += (p[0] * (q[1] * r[2] - q[2] * r[1]) + p[1] * (q[2] * r[0] - q[0] * r[2]) + p[2] * (q[0] * r[1] - q[1] * r[0])) / 6;
-    }
-    expect(volume).toBeGreaterThan(50);
+    expect(enclosedVolume(mesh)).toBeGreaterThan(50);
   });
 });
 

@@ -1,7 +1,7 @@
 import * as z from 'zod/mini';
 import { TopologyError } from '../errors';
 import { AXES, isOnPlane, mirrored } from '../math';
-import { addEdge, addFace, addVertex, EMPTY_SELECTION, NONE, type PolyMesh } from '../mesh';
+import { addEdge, addFace, addVertex, removeLooseEdge, EMPTY_SELECTION, NONE, type PolyMesh } from '../mesh';
 import { operator, plural } from './operator';
 
 /**
@@ -16,7 +16,11 @@ export const makeReal = operator({
   run(mesh, _selection, plane) {
     const partner = new Map<number, number>();
     const faces = [...mesh.faces()];
-    const loose = [...mesh.edges()].filter((e) => mesh.isLooseEdge(e));
+    const isHeld = (v: number): boolean => isOnPlane(mesh.point(v), plane) && mesh.vertexFaces(v).length > 0;
+    const loose = [...mesh.edges()].filter((e) => mesh.isLooseEdge(e)).map((e) => ({ e, ends: [mesh.origin(2 * e), mesh.target(2 * e)] as const })); // prettier-ignore
+    // an edge without faces at a face's point of the midline would stand where both halves join: it comes back if there is room
+    const standing = loose.filter(({ ends }) => ends.some(isHeld));
+    for (const { e } of standing) removeLooseEdge(mesh, e);
     for (const v of [...mesh.vertices()]) {
       const p = mesh.point(v);
       partner.set(v, isOnPlane(p, plane) ? v : copyVertex(mesh, v, mirrored(p, plane)));
@@ -40,11 +44,17 @@ export const makeReal = operator({
       const g = addFace(mesh, image);
       for (const c of mesh.channelColumns('face')) c.copyRow(f, g);
     }
-    for (const e of loose)
-      addEdge(mesh, partner.get(mesh.origin(2 * e)) as number, partner.get(mesh.origin(2 * e + 1)) as number);
+    let leftOut = 0;
+    for (const { e, ends } of loose) {
+      const image = ends.map((v) => partner.get(v) as number);
+      if (!standing.some((s) => s.e === e)) addEdge(mesh, image[0], image[1]);
+      else if (ends.some((v) => isFull(mesh, v))) leftOut++;
+      else for (const [u, v] of [ends, image]) addEdge(mesh, u, v);
+    }
+    const without = leftOut > 0 ? `, ${plural(leftOut, 'loose edge')} left out where both halves join` : '';
     return {
       selection: EMPTY_SELECTION,
-      report: { sentence: `${plural(faces.length, 'face')} mirrored for real`, counts: { faces: faces.length } },
+      report: { sentence: `${plural(faces.length, 'face')} mirrored for real${without}`, counts: { faces: faces.length, leftOut } }, // prettier-ignore
     };
   },
 });
@@ -54,3 +64,7 @@ function copyVertex(mesh: PolyMesh, v: number, p: readonly [number, number, numb
   for (const c of mesh.channelColumns('vertex')) c.copyRow(v, w);
   return w;
 }
+
+/** Faces all round: no room for a further edge. */
+const isFull = (mesh: PolyMesh, v: number): boolean =>
+  mesh.vertexFaces(v).length > 0 && mesh.vertexHalves(v).every((h) => mesh.face(h) !== NONE);

@@ -63,9 +63,11 @@ function randomSelection(mesh: PolyMesh, rng: Rng, most = 5): Selection {
   };
 }
 
-/** A selection that the operator can often use; a random one half of the time. */
+/** What these take is seldom met by chance. */
+const CHOOSY = ['bore', 'studs', 'recover-coarser'];
+/** A selection that the operator can often use; a random one half of the time, but for the choosy ones. */
 function fittingSelection(name: string, mesh: PolyMesh, rng: Rng): Selection {
-  if (rng() < 0.5) return randomSelection(mesh, rng);
+  if (!CHOOSY.includes(name) && rng() < 0.5) return randomSelection(mesh, rng);
   const open = borderLoops(mesh).map((walk) => walk.halves.map((h) => h >> 1));
   if (name === 'stitch' && open.length > 0) {
     const [a, b] = [open[0], open[1] ?? open[0]];
@@ -85,7 +87,9 @@ function fittingSelection(name: string, mesh: PolyMesh, rng: Rng): Selection {
     attempt(mesh, OPERATORS.get('subdivide') as Operator, EMPTY_SELECTION, { levels: 1, shape: 'flat' });
   if (name === 'bore') {
     const inner = [...mesh.vertices()].filter((v) => !mesh.isBorderVertex(v) && mesh.valence(v) > 2);
-    return { vertices: [], edges: [], faces: inner.length > 0 ? mesh.vertexFaces(pick(rng, inner)) : [] };
+    return rng() < 0.2 || inner.length === 0
+      ? randomSelection(mesh, rng)
+      : { vertices: [], edges: [], faces: mesh.vertexFaces(pick(rng, inner)) };
   }
   if (name === 'studs') {
     const edges = [...mesh.edges()];

@@ -1,4 +1,4 @@
-import { seededRng, type Rng } from '../math';
+import { cross, dot, seededRng, type Rng } from '../math';
 import { addFace, addVertex, meshFromSoup, PolyMesh, soupOf, type PolygonSoup } from '../mesh';
 
 /** A flat grid of quads in the plane z = 0, facing +z. */
@@ -126,4 +126,14 @@ export function ballMesh(n: number, radius = 1): PolyMesh {
           addFace(mesh, (side === 0 ? quad.reverse() : quad).map(at));
         }
   return mesh;
+}
+
+/** The volume that a mesh encloses, above zero when its faces are wound outward. */
+export function enclosedVolume(mesh: PolyMesh): number {
+  let sum = 0;
+  for (const f of mesh.faces()) {
+    const [a, ...rest] = mesh.faceVertices(f).map((v) => mesh.point(v));
+    for (let i = 0; i + 1 < rest.length; i++) sum += dot(a, cross(rest[i], rest[i + 1])) / 6;
+  }
+  return sum;
 }

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import type * as z from 'zod/mini';
 import { describe, expect, it } from 'vitest';
 import { TopologyError } from '../../errors';
-import { dot, cross, seededRng, type Rng } from '../../math';
+import { seededRng, type Rng } from '../../math';
 import {
   borderLoops,
   checkInvariants,
@@ -12,7 +12,7 @@ import {
   encodeMesh,
   PolyMesh,
 } from '../../mesh';
-import { pick } from '../../testing';
+import { enclosedVolume, pick } from '../../testing';
 import { FIELDS, makeReal, OPERATORS, runOperator, SHAPES, type Ground, type Operator } from '..';
 
 /** Settings as a person could set them on the card. */
@@ -29,16 +29,6 @@ function anySettings(op: Operator, rng: Rng): Record<string, unknown> {
     return [name, field.unit === 'count' ? Math.round(value) : value];
   });
   return Object.fromEntries(drawn.filter(([, value]) => value !== undefined)) as Record<string, unknown>;
-}
-
-/** Six times the volume that the faces enclose: above zero when they are wound outward. */
-function volume6(mesh: PolyMesh): number {
-  let sum = 0;
-  for (const f of mesh.faces()) {
-    const [a, ...rest] = mesh.faceVertices(f).map((v) => mesh.point(v));
-    for (let i = 0; i + 1 < rest.length; i++) sum += dot(a, cross(rest[i], rest[i + 1]));
-  }
-  return sum;
 }
 
 const ROUND_HOLES: Readonly<Record<string, number>> = { torus: 0, tube: 0 };
@@ -66,7 +56,7 @@ describe.each(SHAPES.map((op) => op as unknown as Operator))('$name', (op) => {
         const isOpen = op.name === 'plane-grid' ? 1 : settings.ends === 'open' ? (op.name === 'cone' && !settings.top ? 1 : 2) : 0; // prettier-ignore
         expect(borderLoops(mesh)).toHaveLength(isOpen);
         expect(euler(mesh) + isOpen).toBe(ROUND_HOLES[op.name] ?? 2);
-        if (isOpen === 0) expect(volume6(mesh)).toBeGreaterThan(0);
+        if (isOpen === 0) expect(enclosedVolume(mesh)).toBeGreaterThan(0);
         const { sides } = made.report.counts;
         const promised = ['box', 'plane-grid', 'tube', 'torus', 'ball'].includes(op.name) || (settings.ends === 'quads' && sides % 2 === 0 && !(op.name === 'cone' && !settings.top)); // prettier-ignore
         if (promised) expect([...mesh.faces()].filter((f) => mesh.faceHalves(f).length !== 4)).toEqual([]);
@@ -120,7 +110,7 @@ describe('shapes', () => {
     const heights = [...mesh.vertices()].map((v) => mesh.point(v)[2]);
     expect(Math.min(...heights)).toBeGreaterThan(0.999);
     expect(Math.max(...heights)).toBeLessThan(5.001);
-    expect(volume6(mesh)).toBeGreaterThan(0);
+    expect(enclosedVolume(mesh)).toBeGreaterThan(0);
   });
   it('caps of quads have no corner worse than a good grid has', () => {
     for (const sides of [8, 12, 16, 24, 32, 48]) {

@@ -3,7 +3,7 @@ import { createRequire } from 'node:module';
 import fc from 'fast-check';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { TopologyError } from '../../errors';
-import { cross, dot, seededRng } from '../../math';
+import { seededRng } from '../../math';
 import {
   areaNormal,
   borderLoops,
@@ -14,7 +14,7 @@ import {
   PolyMesh,
   type Selection,
 } from '../../mesh';
-import { gridMesh } from '../../testing';
+import { enclosedVolume, gridMesh } from '../../testing';
 import { booleanParts, loadSolids, OPERATORS, runOperator, type Operator } from '..';
 
 const wasm = async (): Promise<ArrayBuffer> => {
@@ -23,14 +23,6 @@ const wasm = async (): Promise<ArrayBuffer> => {
 };
 const add = (mesh: PolyMesh, name: string, settings: object): Selection =>
   runOperator(mesh, OPERATORS.get(name) as Operator, EMPTY_SELECTION, settings as never).selection;
-function volume(mesh: PolyMesh): number {
-  let sum = 0;
-  for (const f of mesh.faces()) {
-    const [a, ...rest] = mesh.faceVertices(f).map((v) => mesh.point(v));
-    for (let i = 0; i + 1 < rest.length; i++) sum += dot(a, cross(rest[i], rest[i + 1])) / 6;
-  }
-  return sum;
-}
 const sidesOf = (mesh: PolyMesh): number[] => [...mesh.faces()].map((f) => mesh.faceHalves(f).length);
 
 describe('a Boolean', () => {
@@ -60,7 +52,7 @@ describe('a Boolean', () => {
       const { report } = runOperator(mesh, booleanParts, cutter, {});
       expect(checkInvariants(mesh)).toEqual([]);
       expect([borderLoops(mesh).length, components(mesh).length]).toEqual([0, 1]);
-      expect(volume(mesh)).toBeCloseTo(8 - 0.5 * 0.5 * 0.5, 6);
+      expect(enclosedVolume(mesh)).toBeCloseTo(8 - 0.5 * 0.5 * 0.5, 6);
       expect(report.counts.hard).toBe(6);
       // flat sides stay flat, and nothing on them is turned over
       for (const f of mesh.faces()) {
@@ -105,7 +97,7 @@ describe('a Boolean', () => {
           const build = (): { mesh: PolyMesh; cutter: Selection; whole: number } => {
             const mesh = new PolyMesh();
             add(mesh, bodyKind, body);
-            const whole = volume(mesh);
+            const whole = enclosedVolume(mesh);
             return { mesh, cutter: add(mesh, cutKind, { ...cut, at }), whole };
           };
           const volumes = (['cut', 'common', 'join'] as const).map((change) => {
@@ -124,7 +116,7 @@ describe('a Boolean', () => {
             const sides = sidesOf(mesh);
             expect(sides.every((n) => n <= 4)).toBe(true);
             expect(sides.filter((n) => n === 3).length).toBeGreaterThanOrEqual(made.report.counts.triangles);
-            const after = volume(mesh);
+            const after = enclosedVolume(mesh);
             mesh.apply(made.delta, 'backward');
             expect(encodeMesh(mesh)).toEqual(before);
             return after;
@@ -135,7 +127,7 @@ describe('a Boolean', () => {
           done++;
           // welded slivers move the surface by less than their own size
           expect(Math.abs(rest + common - whole)).toBeLessThan(0.02 * whole);
-          expect(Math.abs(joined + common - volume(mesh))).toBeLessThan(0.02 * whole);
+          expect(Math.abs(joined + common - enclosedVolume(mesh))).toBeLessThan(0.02 * whole);
         }),
         { numRuns: 40 },
       );

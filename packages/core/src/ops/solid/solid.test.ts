@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
-import { cross, distance, dot, length, sub, type Vec3 } from '../../math';
+import { distance, dot, length, sub, type Vec3 } from '../../math';
 import { borderLoops, checkInvariants, components, EMPTY_SELECTION, PolyMesh, type Selection } from '../../mesh';
 import { cageOf, subdivide } from '../../subdivide';
-import { gridMesh, ballMesh } from '../../testing';
+import { enclosedVolume, gridMesh, ballMesh } from '../../testing';
 import { bore, copies, deform, groove, holdingBorders, OPERATORS, recoverCoarser, runOperator, studs, subdivideMesh, thicken, type Operator } from '..'; // prettier-ignore
 
 const faces = (list: Iterable<number>): Selection => ({ ...EMPTY_SELECTION, faces: [...list] });
@@ -13,14 +13,6 @@ const shape = (name: string, settings: object): PolyMesh => {
 };
 const allQuads = (mesh: PolyMesh): boolean => [...mesh.faces()].every((f) => mesh.faceHalves(f).length === 4);
 const euler = (mesh: PolyMesh): number => mesh.vertexCount - mesh.edgeCount + mesh.faceCount;
-function volume(mesh: PolyMesh): number {
-  let sum = 0;
-  for (const f of mesh.faces()) {
-    const [a, ...rest] = mesh.faceVertices(f).map((v) => mesh.point(v));
-    for (let i = 0; i + 1 < rest.length; i++) sum += dot(a, cross(rest[i], rest[i + 1])) / 6;
-  }
-  return sum;
-}
 const middle = (mesh: PolyMesh, f: number): Vec3 => {
   const points = mesh.faceVertices(f).map((v) => mesh.point(v));
   return [0, 1, 2].map((k) => points.reduce((s, p) => s + p[k], 0) / points.length) as unknown as Vec3;
@@ -47,7 +39,7 @@ describe('thicken', () => {
     expect(report.counts).toMatchObject({ faces: 12, rim: 28, crossing: 0 });
     expect(checkInvariants(mesh)).toEqual([]);
     expect([borderLoops(mesh).length, euler(mesh), allQuads(mesh)]).toEqual([0, 2, true]);
-    expect(volume(mesh)).toBeCloseTo(12 * 0.25, 5);
+    expect(enclosedVolume(mesh)).toBeCloseTo(12 * 0.25, 5);
   });
   it('keeps the thickness within 2 % on a ball and a tube, and tells the limit within 5 %', () => {
     const ball = shape('ball', { radius: 1, cells: 12, at: [0, -1, 0] });
@@ -60,7 +52,7 @@ describe('thicken', () => {
     const pipe = shape('cylinder', { radius: 1, height: 3, sides: 48, ends: 'open', rings: 4 });
     const done = runOperator(pipe, thicken, EMPTY_SELECTION, { thickness: 0.3 });
     expect(Math.abs(done.report.counts.limit - 1)).toBeLessThan(0.05);
-    const wall = volume(pipe) / ((48 / 2) * Math.sin((2 * Math.PI) / 48) * 3);
+    const wall = enclosedVolume(pipe) / ((48 / 2) * Math.sin((2 * Math.PI) / 48) * 3);
     expect(Math.abs(wall - (1 - 0.7 ** 2))).toBeLessThan(0.02 * (1 - 0.7 ** 2));
     const crossed = shape('cylinder', { radius: 1, height: 3, sides: 24, ends: 'open', rings: 2 });
     const beyond = runOperator(crossed, thicken, EMPTY_SELECTION, { thickness: 1.2 });
@@ -123,7 +115,7 @@ describe('bore', () => {
     expect(checkInvariants(mesh)).toEqual([]);
     expect([allQuads(mesh), borderLoops(mesh).length, euler(mesh)]).toEqual([true, 0, 0]);
     const octagon = 4 * 0.25 * Math.sin(Math.PI / 4);
-    expect(volume(mesh)).toBeCloseTo(16 - octagon, 9);
+    expect(enclosedVolume(mesh)).toBeCloseTo(16 - octagon, 9);
   });
   it('goes down to a floor, stays on a round wall, and stays round when it is subdivided', () => {
     const mesh = shape('cylinder', { radius: 2, height: 4, sides: 16, rings: 4, ends: 'quads', flat: true });
@@ -159,7 +151,7 @@ describe('copies, studs, bends', () => {
     const { selection } = runOperator(mesh, copies, faces([0]), { count: 4, axis: 'x', step: 2 });
     expect([components(mesh).length, selection.faces.length]).toEqual([4, 96]);
     expect(Math.max(...[...mesh.vertices()].map((v) => mesh.point(v)[0]))).toBeCloseTo(6.5, 9);
-    expect(volume(mesh)).toBeCloseTo(4, 9);
+    expect(enclosedVolume(mesh)).toBeCloseTo(4, 9);
     const ring = shape('box', { width: 1, height: 1, depth: 1, at: [3, 0, 0] });
     runOperator(ring, copies, faces([0]), { arranged: 'ring', axis: 'y', count: 6 });
     const far = [...ring.vertices()].map((v) => Math.hypot(ring.point(v)[0], ring.point(v)[2]));
@@ -168,7 +160,7 @@ describe('copies, studs, bends', () => {
     const mirrored = shape('cone', { radius: 1, height: 2, at: [3, 0, 0] });
     runOperator(mirrored, copies, faces([0]), { arranged: 'mirror', axis: 'x' });
     expect(checkInvariants(mirrored)).toEqual([]);
-    expect(volume(mirrored)).toBeCloseTo(2 * volume(shape('cone', { radius: 1, height: 2 })), 9);
+    expect(enclosedVolume(mirrored)).toBeCloseTo(2 * enclosedVolume(shape('cone', { radius: 1, height: 2 })), 9);
   });
   it('studs stand on their run, out of the surface, evenly all round', () => {
     const mesh = shape('cylinder', { radius: 2, height: 1, sides: 24, ends: 'open' });
@@ -197,7 +189,7 @@ describe('copies, studs, bends', () => {
     expect(line).toHaveLength(2);
     const r = 4 / (Math.PI / 2);
     expect(distance(bent.point(line[0]), bent.point(line[1]))).toBeCloseTo(r * Math.SQRT2, 6);
-    expect(volume(bent)).toBeCloseTo(volume(bar()), 2);
+    expect(enclosedVolume(bent)).toBeCloseTo(enclosedVolume(bar()), 2);
     const twisted = bar();
     const corner = [...twisted.vertices()].find((v) => distance(twisted.point(v), [0.1, 4, 0.1]) < 1e-9) as number;
     runOperator(twisted, deform, EMPTY_SELECTION, { kind: 'twist', axis: 'y', angle: 90 });
