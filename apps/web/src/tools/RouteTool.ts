@@ -1,6 +1,6 @@
 import { distance } from '@half-loop/core/math';
 import { EMPTY_SELECTION } from '@half-loop/core/mesh';
-import { loopStops, routeOn, routesOn, routeWords, stopWords, type LoopStop } from '@half-loop/core/ops';
+import { loopStops, noWayWords, routeOn, routesOn, routeWords, stopWords, type LoopStop } from '@half-loop/core/ops';
 import type { Drag } from '../session';
 import { MODEL_COLOURS, NO_OVERLAY, type Hit, type Overlay } from '../viewport';
 import { seenPoint } from './placing';
@@ -65,7 +65,7 @@ export class RouteTool implements Tool {
     if (ways.length === 0)
       return session.say({
         kind: 'refused',
-        text: `The loop ${stopWords(stops[nearest])}, and no chain of four edits leads it on; insert or dissolve a loop beside it first.`,
+        text: noWayWords(stops[nearest]),
       });
     this.open = { drag: session.drag(), edge, end: nearest + 1, ways, way: 0 };
     this.show(0);

@@ -54,7 +54,7 @@ export { frameOfPicked } from './place/frame';
 export { weightsIn } from './place/brush';
 export { loopStops, stopWords, type LoopStop } from './route/loopStops';
 export { routesOn } from './route/routes';
-export { routeWords } from './route/routeOn';
+export { noWayWords, routeWords } from './route/routeOn';
 export { loadSolids } from './solid/solids';
 export { SHAPES } from './add/shapes';
 export { repairFor, type Repair } from './mend/mend';

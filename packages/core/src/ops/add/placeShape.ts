@@ -92,7 +92,7 @@ export function placeShape(
 
 /** The faces on the upper side of the plane; points next to it go exactly onto it. Throws OFF_MIDLINE. */
 function halfOf(faces: number[][], points: Vec3[], plane: MirrorPlane): number[][] {
-  const size = Math.max(...points.map((p) => Math.abs(planeDistance(p, plane))));
+  const size = points.reduce((most, p) => Math.max(most, Math.abs(planeDistance(p, plane))), 0);
   points.forEach((p, i) => Math.abs(planeDistance(p, plane)) < 1e-9 * size && (points[i] = ontoPlane(p, plane)));
   const sideOf = (i: number): number => (isOnPlane(points[i], plane) ? 0 : Math.sign(planeDistance(points[i], plane)));
   return faces.filter((face) => {

@@ -4,7 +4,7 @@ import { edgeLoop } from '../../mesh';
 import { operator, plural } from '../operator';
 import { count } from '../params';
 import { only, pickedEdges } from '../picked';
-import { loopStops, stopWords } from './loopStops';
+import { loopStops, stopWords, type LoopStop } from './loopStops';
 import { perform, routesOn, type Route } from './routes';
 
 /**
@@ -28,7 +28,7 @@ export const routeOn = operator({
     const stop = stops[Math.min(end, stops.length) - 1];
     const routes = routesOn(mesh, stop);
     if (routes.length === 0)
-      throw new TopologyError('NO_WAY', `The loop ${stopWords(stop)}, and no chain of four edits leads it on; insert or dissolve a loop beside it first.`, { vertices: [stop.vertex] }); // prettier-ignore
+      throw new TopologyError('NO_WAY', noWayWords(stop), { vertices: [stop.vertex] }); // prettier-ignore
     const index = Math.min(way, routes.length);
     const route = routes[index - 1];
     const { edits, poles, faces } = route;
@@ -44,6 +44,10 @@ export const routeOn = operator({
     };
   },
 });
+
+/** Why a loop is not led on. */
+export const noWayWords = (stop: LoopStop): string =>
+  `The loop ${stopWords(stop)}, and no chain of four edits leads it on; insert or dissolve a loop beside it first.`;
 
 /** What a way costs, in words. */
 export function routeWords({ edits, poles, faces }: Route): string {

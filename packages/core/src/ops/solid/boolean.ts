@@ -73,7 +73,8 @@ function closedOthers(mesh: PolyMesh, cutter: readonly number[]): number[] {
   while (left.size > 0) {
     const part = wholeParts(mesh, [left.values().next().value as number]);
     for (const f of part) left.delete(f);
-    if (part.every((f) => mesh.faceHalves(f).every((h) => mesh.face(h ^ 1) !== NONE))) found.push(...part);
+    if (part.every((f) => mesh.faceHalves(f).every((h) => mesh.face(h ^ 1) !== NONE)))
+      for (const f of part) found.push(f);
   }
   if (found.length === 0)
     throw new TopologyError('NOTHING_PICKED', 'There is no other closed part here; the cutting shape needs one to work on.'); // prettier-ignore

@@ -36,12 +36,12 @@ export const copies = operator({
     const step = p.step ?? (box.max[k] - box.min[k]) * 1.1;
     if (p.arranged === 'mirror') {
       const flip = (q: Vec3): Vec3 => q.map((x, i) => (i === k ? 2 * p.about[k] - x : x)) as unknown as Vec3;
-      made.push(...copyPatch(mesh, faces, flip, ground, true));
+      for (const f of copyPatch(mesh, faces, flip, ground, true)) made.push(f);
     } else
       for (let i = 1; i < p.count; i++) {
         const angle = ((p.sweep / (p.sweep === 360 ? p.count : p.count - 1)) * i * Math.PI) / 180;
         const place = (q: Vec3): Vec3 => (p.arranged === 'line' ? addScaled(q, along, step * i) : turned(q, p.about, along, angle)); // prettier-ignore
-        made.push(...copyPatch(mesh, faces, place, ground));
+        for (const f of copyPatch(mesh, faces, place, ground)) made.push(f);
       }
     const n = made.length / faces.length;
     return {

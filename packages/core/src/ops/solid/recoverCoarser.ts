@@ -25,7 +25,7 @@ export const recoverCoarser = operator({
     while (left.size > 0) {
       const part = wholeParts(mesh, [left.values().next().value as number]);
       for (const f of part) left.delete(f);
-      made.push(...coarser(mesh, part));
+      for (const f of coarser(mesh, part)) made.push(f);
     }
     return {
       selection: only({ faces: made }),

@@ -66,7 +66,7 @@ interface Foot {
 /** The middle of the lowest end of a part, and its own upright and forward directions. */
 function footOf(points: Vec3[], upAxis: (typeof SIGNED_AXES)[number]): Foot {
   const up = axisVector(upAxis);
-  const lowest = Math.min(...points.map((q) => dot(q, up)));
+  const lowest = points.reduce((least, q) => Math.min(least, dot(q, up)), Infinity);
   const box = boxOf(points.flat());
   const middle: Vec3 = lerp(box.min, box.max, 0.5);
   const ahead = Math.abs(up[0]) > 0.5 ? axisVector('+y') : axisVector('+x');

@@ -33,7 +33,7 @@ export const thicken = operator({
     const vertices = [...new Set(faces.flatMap((f) => mesh.faceVertices(f)))];
     const moves = new Map(vertices.map((v) => [v, evenOffset(normalsAt(mesh, v, set, ground), 1)]));
     const limits = limitsOf(mesh, faces, moves, grows);
-    const limit = Math.min(Infinity, ...limits.values());
+    const limit = [...limits.values()].reduce((least, t) => Math.min(least, t), Infinity);
     const crossing = faces.filter((f) => mesh.faceVertices(f).some((v) => (limits.get(v) as number) < by));
     const bare = { ...ground, form: null };
     const at = (v: number, d: number): Vec3 => settledPlace(mesh.point(v), addScaled(mesh.point(v), moves.get(v) as Vec3, d), bare); // prettier-ignore
