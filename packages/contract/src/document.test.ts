@@ -1,13 +1,13 @@
 import { describe, expect, it } from 'vitest';
 import { addFace, addVertex, encodeMesh, PolyMesh } from '@half-loop/core/mesh';
-import { decodeDocument, DEFAULT_SETTINGS, encodeDocument, readSummary, type Summary } from '.';
+import { decodeDocument, DEFAULT_SETTINGS, encodeDocument, plainPiece, readSummary, type Summary } from '.';
 
 const summary: Summary = { stage: 'lay', faces: 1, budget: 2000, needsALook: 3 };
 function bytes(): Uint8Array {
   const mesh = new PolyMesh();
   addFace(mesh, [0, 1, 2].map((i) => addVertex(mesh, [i, i * i, 0]))); // prettier-ignore
   return encodeDocument(
-    { settings: DEFAULT_SETTINGS, done: ['gather'], pieces: [{ id: 'p', name: 'Low-poly', visible: true, mesh }] },
+    { settings: DEFAULT_SETTINGS, done: ['gather'], pieces: [plainPiece('p', 'Low-poly', mesh)] },
     summary,
   );
 }

@@ -13,7 +13,28 @@ export const Summary = z.object({
 });
 export type Summary = z.infer<typeof Summary>;
 
-const PieceHeader = z.object({ id: z.string(), name: z.string(), visible: z.boolean(), bytes: z.int() });
+/** A step that shapes a piece after it is edited; its settings are the operator's own, checked when it is done. */
+const RecipeStep = z.object({
+  op: z.string().check(z.minLength(1), z.maxLength(40)),
+  on: z.boolean(),
+  params: z.record(z.string(), z.unknown()),
+  /** another piece that takes part: a cutting shape */
+  piece: z.optional(z.string()),
+});
+export type RecipeStep = z.infer<typeof RecipeStep>;
+
+/** What a piece is besides its mesh. */
+export const PieceHead = z.object({
+  id: z.string(),
+  name: z.string(),
+  /** shown, counted and shipped; a guide body never ships */
+  visible: z.boolean(),
+  /** a quick body that points stick to, to be thrown away */
+  guide: z._default(z.boolean(), false),
+  recipe: z._default(z.array(RecipeStep).check(z.maxLength(64)), []),
+});
+export type PieceHead = z.infer<typeof PieceHead>;
+const PieceHeader = z.extend(PieceHead, { bytes: z.int() });
 const Header = z.object({
   version: z.literal(1),
   settings: AssetSettings,
@@ -22,12 +43,26 @@ const Header = z.object({
   pieces: z.array(PieceHeader),
 });
 
-export interface Piece {
-  id: string;
-  name: string;
-  visible: boolean;
+export interface Piece extends PieceHead {
   mesh: PolyMesh;
 }
+/** A piece with nothing in it but its mesh. */
+export const plainPiece = (id: string, name: string, mesh: PolyMesh): Piece => ({
+  id,
+  name,
+  visible: true,
+  guide: false,
+  recipe: [],
+  mesh,
+});
+/** A piece's head, without its mesh. */
+export const headOf = ({ id, name, visible, guide, recipe }: PieceHead): PieceHead => ({
+  id,
+  name,
+  visible,
+  guide,
+  recipe,
+});
 
 /** Everything of one asset that its history covers. */
 export interface AssetDocument {
@@ -48,7 +83,7 @@ export function encodeDocument(document: AssetDocument, summary: Summary): Uint8
     settings: document.settings,
     done: document.done,
     summary,
-    pieces: document.pieces.map(({ id, name, visible }, i) => ({ id, name, visible, bytes: meshes[i].length })),
+    pieces: document.pieces.map((piece, i) => ({ ...headOf(piece), bytes: meshes[i].length })),
   };
   const json = new TextEncoder().encode(JSON.stringify(header));
   const out = new Uint8Array(pad8(8 + json.length) + meshes.reduce((n, m) => n + pad8(m.length), 0));
@@ -85,10 +120,10 @@ function readHeader(bytes: Uint8Array): { header: z.infer<typeof Header>; at: nu
 export function decodeDocument(bytes: Uint8Array): { document: AssetDocument; summary: Summary } {
   const { header, at: start } = readHeader(bytes);
   let at = start;
-  const pieces = header.pieces.map(({ id, name, visible, bytes: length }) => {
+  const pieces = header.pieces.map(({ bytes: length, ...head }) => {
     const mesh = decodeMesh(bytes.subarray(at, at + length));
     at += pad8(length);
-    return { id, name, visible, mesh };
+    return { ...head, mesh };
   });
   return { document: { settings: header.settings, done: header.done, pieces }, summary: header.summary };
 }

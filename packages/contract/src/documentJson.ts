@@ -1,7 +1,7 @@
 import * as z from 'zod/mini';
 import { HalfLoopError } from '@half-loop/core/errors';
 import { checkInvariants, makeData, meshFromSections, meshSections, type PolyMesh } from '@half-loop/core/mesh';
-import { Summary, type AssetDocument } from './document';
+import { headOf, PieceHead, Summary, type AssetDocument } from './document';
 import { AssetSettings, StageSchema } from './settings';
 
 const Column = z.object({
@@ -23,7 +23,7 @@ const DocumentJson = z.object({
   settings: AssetSettings,
   done: z.array(StageSchema),
   summary: Summary,
-  pieces: z.array(z.object({ id: z.string(), name: z.string(), visible: z.boolean(), mesh: Mesh })),
+  pieces: z.array(z.extend(PieceHead, { mesh: Mesh })),
 });
 
 /** A number as JSON that comes back to the last bit: −0 keeps its sign, what is not a number is null. */
@@ -31,13 +31,13 @@ const numberText = (x: number): string => (Number.isFinite(x) ? (Object.is(x, -0
 
 /** A document as JSON text, readable without this program: every column of every mesh by name, ids and free lists included. */
 export function documentToJson(document: AssetDocument, summary: Summary): string {
-  const pieces = document.pieces.map(({ id, name, visible, mesh }) => {
-    const { channels, columns } = meshSections(mesh);
+  const pieces = document.pieces.map((piece) => {
+    const { channels, columns } = meshSections(piece.mesh);
     const texts = columns.map(
       (c) =>
         `{"name":${JSON.stringify(c.name)},"type":"${c.type}","values":[${Array.from(c.data, numberText).join()}]}`,
     );
-    const head = JSON.stringify({ id, name, visible }).slice(0, -1);
+    const head = JSON.stringify(headOf(piece)).slice(0, -1);
     return `${head},"mesh":{"channels":${JSON.stringify(channels)},"columns":[\n${texts.join(',\n')}\n]}}`;
   });
   const head = { format: 'half-loop document', version: 1, settings: document.settings, done: document.done, summary };

@@ -22,6 +22,22 @@ export const SavedPick = z.object({
 });
 export type SavedPick = z.infer<typeof SavedPick>;
 
+/** A stroke that the flow follows and that points can stick to, file space. */
+export const Guide = z.object({
+  name: z.string().check(z.minLength(1), z.maxLength(80)),
+  points: z.array(z.tuple([z.number(), z.number(), z.number()])).check(z.minLength(2), z.maxLength(20_000)),
+  closed: z.boolean(),
+});
+export type Guide = z.infer<typeof Guide>;
+
+/** A named, tinted set of faces; faces hold its number. */
+export const Region = z.object({
+  id: z.int().check(z.minimum(1)),
+  name: z.string().check(z.minLength(1), z.maxLength(80)),
+  tint: z.string().check(z.regex(/^#[0-9a-f]{6}$/)),
+});
+export type Region = z.infer<typeof Region>;
+
 export const AssetSettings = z.object({
   /** what one unit of the file means */
   unit: z.enum(UNIT_NAMES),
@@ -43,6 +59,10 @@ export const AssetSettings = z.object({
   budget: z.int().check(z.minimum(1), z.maximum(10_000_000)),
   /** selections kept by name; elements that are gone by now are left out when one is taken up again */
   picks: z._default(z.array(SavedPick).check(z.maxLength(200)), []),
+  guides: z._default(z.array(Guide).check(z.maxLength(500)), []),
+  /** the edge length that is aimed at while laying, file units */
+  quadLength: z._default(z.nullable(z.number().check(z.positive())), null),
+  regions: z._default(z.array(Region).check(z.maxLength(500)), []),
 });
 export type AssetSettings = z.infer<typeof AssetSettings>;
 
@@ -57,4 +77,7 @@ export const DEFAULT_SETTINGS: AssetSettings = {
   seenHeight: 400,
   budget: 2000,
   picks: [],
+  guides: [],
+  quadLength: null,
+  regions: [],
 };

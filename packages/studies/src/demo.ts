@@ -1,6 +1,14 @@
-import { DEFAULT_SETTINGS, encodeDocument, type AssetDocument, type Summary } from '@half-loop/contract';
-import { makeUp } from '@half-loop/core/inspect';
+import {
+  DEFAULT_SETTINGS,
+  encodeDocument,
+  plainPiece,
+  type AssetDocument,
+  type Piece,
+  type Summary,
+} from '@half-loop/contract';
+import { makeUp, type MakeUp } from '@half-loop/core/inspect';
 import type { PolyMesh } from '@half-loop/core/mesh';
+import { followRecipe, isFollowed } from '@half-loop/core/ops';
 import { encodeSculpt, SculptSurface, type TriangleData } from '@half-loop/core/surface';
 import { blenny } from './blenny';
 import { crab } from './crab';
@@ -14,7 +22,7 @@ export const DEMO_PROJECT = 'Tidepool Post';
 interface DemoAsset {
   /** none: the part starts from a shape */
   sculpt?(): TriangleData;
-  lowPoly(surface: SculptSurface | null): PolyMesh;
+  pieces(surface: SculptSurface | null): Piece[];
   document: Omit<AssetDocument, 'pieces'>;
   summary: Pick<Summary, 'stage'>;
 }
@@ -22,14 +30,13 @@ interface DemoAsset {
 /** A low-poly that is laid on its sculpt. */
 const on =
   (lay: (surface: SculptSurface) => PolyMesh) =>
-  (surface: SculptSurface | null): PolyMesh =>
-    lay(surface as SculptSurface);
+  (surface: SculptSurface | null): Piece[] => [plainPiece('low-poly', 'Low-poly', lay(surface as SculptSurface))];
 
 /** The demo project's assets by name, in the order of the work. */
 const ASSETS: Readonly<Record<string, DemoAsset>> = {
   'Blenny bust': {
     sculpt: () => blenny(),
-    lowPoly: on(blennyRings),
+    pieces: on(blennyRings),
     document: {
       settings: {
         ...DEFAULT_SETTINGS,
@@ -44,7 +51,7 @@ const ASSETS: Readonly<Record<string, DemoAsset>> = {
   },
   'Crab pincer': {
     sculpt: () => crab(),
-    lowPoly: on(crabRings),
+    pieces: on(crabRings),
     document: {
       settings: { ...DEFAULT_SETTINGS, purpose: 'bends', seenHeight: 320, budget: 420 },
       done: ['gather', 'lay'],
@@ -52,7 +59,7 @@ const ASSETS: Readonly<Record<string, DemoAsset>> = {
     summary: { stage: 'flow' },
   },
   'Mail capsule': {
-    lowPoly: mailCapsule,
+    pieces: mailCapsule,
     document: {
       settings: { ...DEFAULT_SETTINGS, purpose: 'rigid', seenHeight: 240, budget: 900 },
       done: ['gather', 'lay'],
@@ -61,7 +68,7 @@ const ASSETS: Readonly<Record<string, DemoAsset>> = {
   },
   'Kelp tendril': {
     sculpt: () => kelp(),
-    lowPoly: on(kelpTube),
+    pieces: on(kelpTube),
     document: {
       settings: { ...DEFAULT_SETTINGS, purpose: 'bends', seenHeight: 260, budget: 900 },
       done: ['gather', 'lay', 'flow', 'trim', 'prove'],
@@ -73,21 +80,24 @@ export const DEMO_NAMES = Object.keys(ASSETS);
 
 /** One demo asset as stored bytes: the canonical sculpt and the uncompressed document. Takes seconds. */
 export function demoAsset(name: string): { sculpt: Uint8Array | null; document: Uint8Array } {
-  const { sculpt, lowPoly, document, summary } = ASSETS[name];
+  const { sculpt, pieces: piecesOn, document, summary } = ASSETS[name];
   const data = sculpt?.() ?? null;
-  const mesh = lowPoly(data && SculptSurface.build(data));
+  const pieces = piecesOn(data && SculptSurface.build(data));
   const { settings } = document;
-  const counts = makeUp(mesh, settings.symmetry.on ? settings.symmetry : null);
-  const piece = { id: 'low-poly', name: 'Low-poly', visible: true, mesh };
+  const plane = settings.symmetry.on ? settings.symmetry : null;
+  const all = pieces.map((p) =>
+    isFollowed(p) ? makeUp(followRecipe(p, plane, pieces).mesh, null) : makeUp(p.mesh, plane),
+  );
+  const sum = (of: (up: MakeUp) => number): number => all.reduce((n, up) => n + of(up), 0);
   return {
     sculpt: data && encodeSculpt(data),
     document: encodeDocument(
-      { ...document, pieces: [piece] },
+      { ...document, pieces },
       {
         ...summary,
-        faces: counts.faces,
+        faces: sum((up) => up.faces),
         budget: settings.budget,
-        needsALook: counts.openEdges + counts.ngons + counts.poles.sixPlus,
+        needsALook: sum((up) => up.openEdges + up.ngons + up.poles.sixPlus),
       },
     ),
   };

@@ -1,24 +1,21 @@
 import { add, addScaled, cross, normalize, sub, type Vec3 } from '@half-loop/core/math';
-import { PolyMesh } from '@half-loop/core/mesh';
-import type { SculptSurface } from '@half-loop/core/surface';
+import { EMPTY_SELECTION, PolyMesh } from '@half-loop/core/mesh';
+import { ringOpening, runOperator } from '@half-loop/core/ops';
+import { WalkingForm, type SculptSurface } from '@half-loop/core/surface';
 import { EYE, EYE_AXIS, mouthLine } from './blennyHead';
 import { layCap, layRows } from './layRows';
 import { stemRadius, tendrilSpine } from './tendrilSpine';
+
+const MIRROR = { axis: 'x', offset: 0 } as const;
+const tuple = ([x, y, z]: Vec3): [number, number, number] => [x, y, z];
 
 /** Where the Blenny stands in the demo: rings round the eye and the mouth of the right half, the rest open. */
 export function blennyRings(surface: SculptSurface): PolyMesh {
   const mesh = new PolyMesh();
   const axis = normalize(EYE_AXIS);
-  const side = normalize(cross([0, 1, 0], axis));
-  const up = cross(axis, side);
-  const centre: Vec3 = [EYE.x, EYE.y, EYE.z];
-  const eyeRow = (r: number): Vec3[] =>
-    Array.from({ length: 14 }, (_, i) => {
-      const a = (i / 14) * 2 * Math.PI;
-      const p = addScaled(addScaled(centre, side, r * Math.cos(a)), up, r * 0.88 * Math.sin(a));
-      return drop(surface, addScaled(p, axis, 5), axis);
-    });
-  layRows(mesh, [1.42, 1.8, 2.25].map(eyeRow), true, () => axis);
+  const eye = { spokes: 14, rings: 2, radius: 1.42, width: 0.4, stretch: 1.13 };
+  const at = drop(surface, addScaled([EYE.x, EYE.y, EYE.z], axis, 5), axis);
+  runOperator(mesh, ringOpening, EMPTY_SELECTION, { ...eye, at: tuple(at), facing: tuple(axis), along: tuple(cross([0, 1, 0], axis)) }, { plane: MIRROR, form: new WalkingForm(surface) }); // prettier-ignore
   const mouthRow = ([wide, high]: number[]): Vec3[] =>
     Array.from({ length: 10 }, (_, i) => {
       const a = (i / 9) * Math.PI;

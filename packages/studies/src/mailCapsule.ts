@@ -1,3 +1,4 @@
+import { plainPiece, type Piece, type RecipeStep } from '@half-loop/contract';
 import type { Vec3 } from '@half-loop/core/math';
 import { EMPTY_SELECTION, PolyMesh, type Selection } from '@half-loop/core/mesh';
 import { OPERATORS, runOperator, type Operator } from '@half-loop/core/ops';
@@ -25,22 +26,26 @@ class Build {
     });
     return { ...EMPTY_SELECTION, faces: all };
   }
-
-  /** The loop round the wall at a height. */
-  loop(y: number): number[] {
-    const { mesh } = this;
-    const at = (v: number): boolean => Math.abs(mesh.point(v)[1] - y) < 1e-6 && Math.hypot(mesh.point(v)[0], mesh.point(v)[2]) > RADIUS * 0.99; // prettier-ignore
-    return [...mesh.edges()].filter((e) => at(mesh.origin(2 * e)) && at(mesh.target(2 * e)));
-  }
 }
 
 const angleOf = ([x, , z]: Vec3): number => (Math.atan2(x, z) * 180) / Math.PI;
 
 /**
- * The Mail capsule's low-poly: a brass capsule with a round hatch bored into its wall, a slot on each side, and a rim of studs above
- * and below, creased where it is sharp. Starts from a shape; there is no sculpt.
+ * The Mail capsule's pieces: a brass capsule with a round hatch bored into its wall and a slot on each side, creased where it is sharp; and
+ * one stud, whose recipe sets twelve round the rim and as many round the lower one. Both recipes are open. Starts from
+ * shapes; there is no sculpt.
  */
-export function mailCapsule(): PolyMesh {
+export function mailCapsule(): Piece[] {
+  return [
+    {
+      ...plainPiece('low-poly', 'Capsule', capsuleBody()),
+      recipe: [{ op: 'subdivide', on: false, params: { levels: 1 } }],
+    },
+    { ...plainPiece('studs', 'Studs', stud()), recipe: studRecipe() },
+  ];
+}
+
+function capsuleBody(): PolyMesh {
   const build = new Build();
   build.do('capsule', { radius: RADIUS, height: HEIGHT, sides: 24, rings: 3, belts: 6, ends: 'quads' });
   const [low, high] = WALL;
@@ -50,10 +55,20 @@ export function mailCapsule(): PolyMesh {
     const slot = build.faces((angle, y) => Math.abs(angle - side) < 15 && y > low + 1 && y < high - 1);
     build.do('extrude', { distance: -0.5 }, build.do('inset', { width: 0.22 }, slot));
   }
-  const stud = build.do('cylinder', { radius: 0.26, height: 0.3, sides: 6, ends: 'quads', at: [20, 0, 0] });
-  for (const y of [low, high])
-    build.do('studs', { count: 12, sink: 0.08 }, { ...EMPTY_SELECTION, edges: build.loop(y), faces: [stud.faces[0]] });
-  build.do('delete', {}, { ...EMPTY_SELECTION, faces: stud.faces });
   build.do('crease', { which: 'angle', angle: 42, weight: 2 });
   return build.mesh;
 }
+
+/** One stud, lying on the wall at the front of the lower rim. */
+function stud(): PolyMesh {
+  const build = new Build();
+  build.do('cylinder', { radius: 0.26, height: 0.3, sides: 6, ends: 'quads' });
+  build.do('settle', { goes: 'to', x: 0, y: WALL[0], z: RADIUS - 0.08, tx: 90 });
+  build.do('crease', { which: 'angle', angle: 42, weight: 2 });
+  return build.mesh;
+}
+
+const studRecipe = (): RecipeStep[] => [
+  { op: 'copies', on: true, params: { arranged: 'ring', axis: 'y', count: 12 } },
+  { op: 'copies', on: true, params: { arranged: 'line', axis: 'y', count: 2, step: WALL[1] - WALL[0] } },
+];

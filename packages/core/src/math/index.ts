@@ -5,3 +5,4 @@ export * from './placement';
 export * from './mirror';
 export * from './curves';
 export * from './fits';
+export * from './path';

@@ -59,8 +59,11 @@ function end(destination: ReadonlyMap<number, number>, v: number): number {
   return w;
 }
 
-/** The new face's attributes are its neighbour's; each of its corners has those of the old corner at its spoke. */
-function inheritFace(mesh: PolyMesh, twin: number, face: number, far: readonly number[]): void {
+/**
+ * The new face's attributes are those of the face beside `twin`; each of its corners has those of the old corner at its spoke. `far` are
+ * the new ends of the spokes from the twin's end and from its start.
+ */
+export function inheritFace(mesh: PolyMesh, twin: number, face: number, far: readonly number[]): void {
   const from = mesh.face(twin);
   if (from === NONE) return;
   for (const column of mesh.channelColumns('face')) column.copyRow(from, face);

@@ -9,6 +9,10 @@ export interface Form {
    * was found last.
    */
   closest(p: Vec3, key?: number): { point: Vec3; normal: Vec3 };
+  /** Where a ray meets the form first; null where it does not. Absent for forms that have no surface. */
+  ray?(from: Vec3, direction: Vec3): Vec3 | null;
+  /** The line in which a plane cuts the form, nearest to a point; null where it misses. */
+  section?(near: Vec3, normal: Vec3): { points: Vec3[]; closed: boolean } | null;
 }
 
 /** What an operator works on besides the mesh. */
@@ -21,6 +25,15 @@ export const BARE_GROUND: Ground = { plane: null, form: null };
 
 export const onMidline = (mesh: PolyMesh, v: number, { plane }: Ground): boolean =>
   plane !== null && isOnPlane(mesh.point(v), plane);
+
+/** On which side of the plane the stored half lies, −1 or 1: the first vertex off it decides. Null where there is none. Cost: up to that vertex. */
+export function keptSide(mesh: PolyMesh, plane: MirrorPlane): number | null {
+  for (const v of mesh.vertices()) {
+    const d = planeDistance(mesh.point(v), plane);
+    if (d !== 0) return Math.sign(d);
+  }
+  return null;
+}
 
 /** Whether both ends of a border edge lie on the plane: its other side is the mirrored half, not open air. */
 export function isSeam(mesh: PolyMesh, h: number, ground: Ground): boolean {

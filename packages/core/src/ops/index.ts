@@ -10,6 +10,18 @@ import { collapse } from './join/collapse';
 import { connect } from './join/connect';
 import { stitch } from './join/stitch';
 import { weldPicked, weldWithin } from './join/weldPicked';
+import { bridge } from './lay/bridge';
+import { bringBack } from './lay/bringBack';
+import { cap } from './lay/cap';
+import { closeCells } from './lay/closeCells';
+import { fill } from './lay/fill';
+import { layRing } from './lay/layRing';
+import { layRow } from './lay/layRow';
+import { mirrorOver } from './lay/mirrorOver';
+import { ringOpening } from './lay/ringOpening';
+import { besideMidline, toMidline } from './lay/toMidline';
+import { markBorder, setRegion } from './lay/regions';
+import { layThread } from './lay/thread';
 import { layFace } from './layFace';
 import { dissolve } from './loops/dissolve';
 import { fair } from './loops/fair';
@@ -22,14 +34,19 @@ import { meantToBe, mend } from './mend/mend';
 import { movePoints } from './movePoints';
 import type { Operator } from './operator';
 import { brush } from './place/brush';
+import { settlePiece } from './place/settlePiece';
 import { transform } from './place/transform';
+import { drawAlong } from './add/drawAlong';
 import { SHAPES } from './add/shapes';
 import { booleanParts } from './solid/boolean';
 import { bore } from './solid/bore';
 import { copies } from './solid/copies';
 import { deform } from './solid/deform';
+import { evenOut } from './solid/evenOut';
 import { groove } from './solid/groove';
 import { holdingBorders } from './solid/holdingBorders';
+import { joinHalves } from './solid/joinHalves';
+import { lattice } from './solid/lattice';
 import { recoverCoarser } from './solid/recoverCoarser';
 import { studs } from './solid/studs';
 import { thicken } from './solid/thicken';
@@ -43,7 +60,7 @@ import { weld } from './weld';
 
 export * from './operator';
 export * from './ground';
-export { FIELDS, type Corner, type Field, type Unit } from './params';
+export { Curve, FIELDS, type Corner, type Field, type Unit } from './params';
 export { pickedVertices, verticesOf, edgeLength, meanLength } from './picked';
 export { outwardAt, rowPlaces, uniqueEnds } from './rowPlaces';
 export { openHalf } from './drawOut';
@@ -51,10 +68,19 @@ export { pairsWithin } from './weld';
 export type { Anchor } from './cut/cut';
 export { middleOfPicked } from './place/transform';
 export { frameOfPicked } from './place/frame';
+export { pivotOf } from './place/settlePiece';
+export { deformedPlaces } from './solid/deform';
+export { latticeBox, latticePoints } from './solid/lattice';
 export { weightsIn } from './place/brush';
+export { regionBorder, regionFaces, REGION_CHANNEL } from './lay/regions';
+export { wholeParts } from './solid/copyPatch';
+export { threadEnds } from './lay/thread';
+export { waysToFill } from './lay/fill';
+export { openingAt, type Opening } from './lay/openings';
 export { loopStops, stopWords, type LoopStop } from './route/loopStops';
 export { routesOn } from './route/routes';
 export { noWayWords, routeWords } from './route/routeOn';
+export * from './recipe/recipe';
 export { loadSolids } from './solid/solids';
 export { SHAPES } from './add/shapes';
 export { repairFor, type Repair } from './mend/mend';
@@ -62,7 +88,12 @@ export {
   bevel,
   booleanParts,
   bore,
+  bridge,
+  besideMidline,
+  bringBack,
   brush,
+  cap,
+  closeCells,
   collapse,
   connect,
   copies,
@@ -72,23 +103,36 @@ export {
   deform,
   deletePicked,
   dissolve,
+  drawAlong,
   drawOut,
+  evenOut,
   extrude,
   fair,
+  fill,
   groove,
   holdingBorders,
   insertLoops,
   inset,
+  joinHalves,
+  lattice,
   layFace,
+  layRing,
+  layRow,
+  layThread,
   makeReal,
+  markBorder,
   meantToBe,
   mend,
+  mirrorOver,
   movePoints,
   pairTriangles,
   poke,
   recoverCoarser,
   relax,
+  ringOpening,
   routeOn,
+  setRegion,
+  settlePiece,
   slide,
   smooth,
   spin,
@@ -97,6 +141,7 @@ export {
   studs,
   subdivideMesh,
   thicken,
+  toMidline,
   transform,
   trueUp,
   weld,
@@ -106,6 +151,19 @@ export {
 
 const ALL = [
   layFace,
+  layRow,
+  layRing,
+  ringOpening,
+  layThread,
+  closeCells,
+  setRegion,
+  markBorder,
+  fill,
+  cap,
+  bridge,
+  toMidline,
+  mirrorOver,
+  bringBack,
   drawOut,
   movePoints,
   deletePicked,
@@ -140,6 +198,8 @@ const ALL = [
   transform,
   brush,
   ...SHAPES,
+  drawAlong,
+  joinHalves,
   thicken,
   holdingBorders,
   groove,
@@ -147,7 +207,10 @@ const ALL = [
   copies,
   studs,
   deform,
+  lattice,
+  settlePiece,
   recoverCoarser,
+  evenOut,
   booleanParts,
 ];
 

@@ -43,6 +43,7 @@ export const makeReal = operator({
         );
       const g = addFace(mesh, image);
       for (const c of mesh.channelColumns('face')) c.copyRow(f, g);
+      copyCorners(mesh, f, g, partner);
     }
     let leftOut = 0;
     for (const { e, ends } of loose) {
@@ -63,6 +64,14 @@ function copyVertex(mesh: PolyMesh, v: number, p: readonly [number, number, numb
   const w = addVertex(mesh, p);
   for (const c of mesh.channelColumns('vertex')) c.copyRow(v, w);
   return w;
+}
+
+/** A mirrored face's corners have what those of the face itself have. */
+function copyCorners(mesh: PolyMesh, f: number, g: number, partner: ReadonlyMap<number, number>): void {
+  const columns = mesh.channelColumns('corner');
+  if (columns.length === 0) return;
+  const from = new Map(mesh.faceHalves(f).map((h) => [partner.get(mesh.origin(h)), h]));
+  for (const h of mesh.faceHalves(g)) for (const c of columns) c.copyRow(from.get(mesh.origin(h)) as number, h);
 }
 
 /** Faces all round: no room for a further edge. */

@@ -47,7 +47,8 @@ export function runOperator<S extends z.ZodMiniType>(
   }
 }
 
-function parseParams<S extends z.ZodMiniType>(op: Operator<S>, params: unknown): z.infer<S> {
+/** Settings as the operator wants them, defaults filled in. Throws BAD_INPUT naming the parameter. */
+export function parseParams<S extends z.ZodMiniType>(op: Operator<S>, params: unknown): z.infer<S> {
   const parsed = z.safeParse(op.params, params);
   if (parsed.success) return parsed.data as z.infer<S>;
   const issue = parsed.error.issues[0];

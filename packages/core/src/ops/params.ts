@@ -28,6 +28,7 @@ export type Field = (
   | { kind: 'length'; label: string; hint?: string }
   | { kind: 'choice'; label: string; options: readonly (readonly [string, string])[]; hint?: string }
   | { kind: 'switch'; label: string; hint?: string }
+  | { kind: 'curve'; label: string; hint?: string }
 ) & { when?: Condition };
 /** Another parameter, and the values of it with which this one matters. */
 export interface Condition {
@@ -70,6 +71,14 @@ export const choice = <const T extends readonly [string, ...string[]]>(
     .register(FIELDS, { kind: 'choice', label, options, hint }) as unknown as z.ZodMiniDefault<z.ZodMiniType<T[number], T[number]>>; // prettier-ignore
 export const toggle = (label: string, start: boolean, hint?: string) =>
   z._default(z.boolean(), start).register(FIELDS, { kind: 'switch', label, hint });
+/** A drawn curve, by its points; null: none is chosen. */
+export const Curve = z.object({
+  points: z.array(Point).check(z.minLength(2), z.maxLength(20_000)),
+  closed: z.boolean(),
+});
+export type Curve = z.infer<typeof Curve>;
+export const curve = (label: string, hint?: string) =>
+  z._default(z.nullable(Curve), null).register(FIELDS, { kind: 'curve', label, hint });
 /** The same parameter, asked for only while another has one of these values. */
 export function shownWhen<S extends z.ZodMiniType>(schema: S, field: string, ...is: (string | boolean)[]): S {
   const known = FIELDS.get(schema);

@@ -1,4 +1,4 @@
-import { BufferAttribute, BufferGeometry, DoubleSide, Ray, Vector3 } from 'three';
+import { BufferAttribute, BufferGeometry, DoubleSide, Plane, Ray, Vector3 } from 'three';
 import { MeshBVH, type HitPointInfo, type SerializedBVH } from 'three-mesh-bvh';
 import { boxDiagonal, boxOf, dot, normalize, scale, add, sub, type Box, type Vec3 } from '../math';
 import type { TriangleData } from './sculptFromSoup';
@@ -90,6 +90,20 @@ export class SculptSurface {
       triangle: faceIndex,
       distance,
     };
+  }
+
+  /** The triangles whose boxes a plane runs through, the tree's own leaves at a time. Cost: those, and the tree above them. */
+  trianglesOnPlane(point: Vec3, normal: Vec3): number[] {
+    const found: number[] = [];
+    const plane = new Plane().setFromNormalAndCoplanarPoint(new Vector3(...normal), new Vector3(...point));
+    this.bvh.shapecast({
+      intersectsBounds: (box) => box.intersectsPlane(plane),
+      intersectsRange: (offset, count) => {
+        for (let t = offset; t < offset + count; t++) found.push(t);
+        return false;
+      },
+    });
+    return found;
   }
 
   /**

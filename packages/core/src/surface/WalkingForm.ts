@@ -1,5 +1,6 @@
 import type { Vec3 } from '../math';
 import type { SculptSurface } from './SculptSurface';
+import { sectionNear, type Section } from './section';
 
 /** Triangles walked over before the tree is asked instead. */
 const MOST_STEPS = 48;
@@ -21,6 +22,16 @@ export class WalkingForm {
   private readonly foot = new Float64Array(4);
 
   constructor(readonly surface: SculptSurface) {}
+
+  /** Where a ray meets the form first. */
+  ray(from: Vec3, direction: Vec3): Vec3 | null {
+    return this.surface.raycast(from, direction)?.point ?? null;
+  }
+
+  /** The line in which a plane cuts the form, nearest to a point. */
+  section(near: Vec3, normal: Vec3): Section | null {
+    return sectionNear(this.surface, near, normal);
+  }
 
   closest(p: Vec3, key?: number): { point: Vec3; normal: Vec3 } {
     const before = key === undefined ? undefined : this.last.get(key);

@@ -7,3 +7,4 @@ export * from './symmetry';
 export * from './vertexNormals';
 export * from './weldExact';
 export * from './WalkingForm';
+export * from './section';

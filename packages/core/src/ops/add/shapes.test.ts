@@ -24,6 +24,7 @@ function anySettings(op: Operator, rng: Rng): Record<string, unknown> {
     if (field.kind === 'switch') return [name, rng() < 0.5];
     if (field.kind === 'choice') return [name, pick(rng, field.options)[0]];
     if (field.kind === 'length') return [name, 0.2 + rng() * 3];
+    if (field.kind === 'curve') return [name, undefined];
     const most = Math.min(field.max, field.min + (name === 'parts' || name === 'cells' ? 5 : 20));
     const value = field.min + rng() * (most - field.min);
     return [name, field.unit === 'count' ? Math.round(value) : value];

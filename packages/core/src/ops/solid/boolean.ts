@@ -1,8 +1,10 @@
 import * as z from 'zod/mini';
 import { TopologyError } from '../../errors';
+import { addScaled, AXES, axisVector, type Axis } from '../../math';
 import { FILE_CHANNELS, NONE, Rebuild, type PolyMesh } from '../../mesh';
+import { BARE_GROUND } from '../ground';
 import { operator, plural } from '../operator';
-import { choice, toggle } from '../params';
+import { choice, count, proposedLength, toggle } from '../params';
 import { meanLength, only, pickedFaces } from '../picked';
 import { copyPatch, wholeParts } from './copyPatch';
 import { edgeKey, nearness, polygonsOf, quadsFrom, withoutSlivers, type SolidFace } from './solidFaces';
@@ -10,16 +12,21 @@ import { changeSolids, type SolidResult } from './solids';
 
 const Params = z.object({
   change: choice('Do', [['cut', 'cut it away'], ['join', 'join it on'], ['common', 'keep the common part']], 'cut'), // prettier-ignore
+  count: count('Cutting shapes in a line', { min: 1, max: 64, start: 1 }),
+  axis: choice('Line along', [['x', 'x'], ['y', 'y'], ['z', 'z']], 'x'), // prettier-ignore
+  step: proposedLength('Step', 'From one to the next; empty: side by side'),
   clean: toggle('Clean the cut', true, 'Weld slivers, lead n-gons out into quads'),
   hard: toggle('Hard edges along it', true),
   keep: toggle('Keep the cutting shape', false),
 });
 
+type Params = z.infer<typeof Params>;
+
 /** Of the mean edge: cut edges shorter than this are slivers. */
 const SLIVER = 0.04;
 
 /**
- * Cuts the picked closed part away from all other closed parts, joins it on, or keeps what is common. Faces that the cut does not reach
+ * Cuts the picked closed part, or several of it in a line, away from all other closed parts, joins it on, or keeps what is common. Faces that the cut does not reach
  * stay as they are; pieces of one face are one polygon again; what cleaning did is told. New faces take the attributes of
  * the face that they are a piece of. Refuses (NO_WAY) parts that enclose no solid. The solids are joined by the Manifold
  * library's exact scheme (Smith and Dodgson 2007). Cost: the closed parts.
@@ -28,10 +35,13 @@ export const booleanParts = operator({
   name: 'boolean',
   title: 'Boolean',
   params: Params,
-  run(mesh, selection, { change, clean, hard, keep }, ground) {
-    const cutter = wholeParts(mesh, pickedFaces(mesh, selection, 'Pick a face of the cutting shape.'));
-    const body = closedOthers(mesh, cutter);
-    const result = changeSolids(mesh, body, cutter, change);
+  run(mesh, selection, p, ground) {
+    const { change, clean, hard, keep } = p;
+    const first = wholeParts(mesh, pickedFaces(mesh, selection, 'Pick a face of the cutting shape.'));
+    const body = closedOthers(mesh, first);
+    const cutters = [first, ...repeated(mesh, first, p)];
+    const cutter = cutters.flat();
+    const result = changeSolids(mesh, body, cutters, change);
     const ofCutter = new Set(cutter);
     let faces = polygonsOf(result);
     if (faces.length === 0)
@@ -43,7 +53,7 @@ export const booleanParts = operator({
       ? withoutSlivers(faces, result, SLIVER * meanLength(mesh, edges), isCut)
       : { faces, welded: 0 };
     faces = sliver.faces;
-    if (keep) copyPatch(mesh, cutter, (p) => p, ground);
+    if (keep) copyPatch(mesh, first, (q) => q, ground);
     const before = mesh.faceCount;
     const done = rebuilt(mesh, result, faces, [...body, ...cutter], clean);
     const hardEdges = hard ? harden(mesh, done.made, ofCutter) : 0;
@@ -64,6 +74,18 @@ export const booleanParts = operator({
     };
   },
 });
+
+/** Further cutting shapes in a line with the first. */
+function repeated(mesh: PolyMesh, first: readonly number[], { count: n, axis, step }: Params): number[][] {
+  if (n === 1) return [];
+  const k = AXES.indexOf(axis as Axis);
+  const spread = first.flatMap((f) => mesh.faceVertices(f).map((v) => mesh.point(v)[k]));
+  const size = spread.reduce((a, b) => Math.max(a, b), -Infinity) - spread.reduce((a, b) => Math.min(a, b), Infinity);
+  const by = step ?? 1.25 * size;
+  return Array.from({ length: n - 1 }, (_, i) =>
+    copyPatch(mesh, first, (q) => addScaled(q, axisVector(`+${AXES[k]}`), by * (i + 1)), BARE_GROUND),
+  );
+}
 
 /** The faces of all parts without a border, but those of the cutter. Throws NOTHING_PICKED when there are none. */
 function closedOthers(mesh: PolyMesh, cutter: readonly number[]): number[] {

@@ -1,12 +1,26 @@
 import * as z from 'zod/mini';
 import { TopologyError } from '../../errors';
-import { addScaled, cross, distance, dot, length, lerp, meanPoint, scale, sub, type Vec3 } from '../../math';
+import {
+  addScaled,
+  cross,
+  distance,
+  dot,
+  length,
+  lerp,
+  meanPoint,
+  planeDistance,
+  scale,
+  sub,
+  type Vec3,
+} from '../../math';
 import { areaNormal, copyOf, Rebuild, type PolyMesh } from '../../mesh';
 import { ShapeBuilder } from '../../shapes';
+import type { Ground } from '../ground';
 import { operator, plural } from '../operator';
 import { choice, count, degrees, proposedLength, shownWhen } from '../params';
 import { only, pickedFaces } from '../picked';
 import { groupsOf } from '../shape/fans';
+import { withBorders } from './boreLoops';
 import { circleIn, firstBelow, onTriangles, patchOf, roomIn, trianglesOf, type BoredPatch } from './boredPatch';
 
 const Params = z.object({
@@ -15,6 +29,8 @@ const Params = z.object({
   depth: shownWhen(proposedLength('Depth'), 'goes', 'blind'),
   hold: proposedLength('Holding loop at', 'From the rim of the hole'),
   rows: shownWhen(count('Rows of its wall', { min: 1, max: 64, start: 1 }), 'goes', 'through', 'blind'),
+  sides: count('Sides', { min: 0, max: 256, start: 0, hint: '0: as many as the faces around give' }),
+  missing: choice('Where counts differ', [['refuse', 'say so'], ['insert', 'insert the missing loops']], 'refuse'), // prettier-ignore
   turn: degrees('Turned by', { min: -90, max: 90, start: 0 }),
 });
 type Params = z.infer<typeof Params>;
@@ -29,15 +45,19 @@ export const bore = operator({
   name: 'bore',
   title: 'Bore',
   params: Params,
-  run(mesh, selection, p) {
+  run(mesh, selection, p, ground) {
     const patches = groupsOf(mesh, pickedFaces(mesh, selection, 'Pick the faces that the hole shall go through.'), false).map((g) => patchOf(mesh, g)); // prettier-ignore
-    const front = patches[0];
-    const radius = p.radius ?? 0.6 * roomIn(mesh, front);
-    const far = p.goes === 'through' ? (patches[1] ?? opposite(mesh, front)) : null;
+    let [front] = patches;
+    let far = p.goes === 'through' ? (patches[1] ?? opposite(mesh, front)) : null;
     if (patches.length > (far ? 2 : 1))
       throw new TopologyError('NO_WAY', `Pick one patch of faces, or two that lie opposite; ${plural(patches.length, 'patch', 'patches')} are picked.`); // prettier-ignore
+    const both = far ? [front, far] : [front];
+    const wanted =
+      p.sides > 2 ? p.sides : p.missing === 'insert' ? Math.max(...both.map(({ border }) => border.length)) : 0;
+    if (wanted > 0) [front, far = null] = withBorders(mesh, both, wanted, ground);
+    const radius = p.radius ?? 0.6 * roomIn(mesh, front);
     if (far && far.border.length !== front.border.length)
-      throw new TopologyError('COUNTS_DIFFER', `The border here has ${front.border.length} edges, the one opposite ${far.border.length}: insert ${plural(Math.abs(front.border.length - far.border.length), 'edge')} on the side with fewer, a loop for every two.`, { faces: far.faces }); // prettier-ignore
+      throw new TopologyError('COUNTS_DIFFER', `The border here has ${front.border.length} edges, the one opposite ${far.border.length}: insert the missing loops, ${plural(Math.abs(front.border.length - far.border.length) / 2, 'loop')} on the side with fewer.`, { faces: far.faces }); // prettier-ignore
     const rim = rimOn(mesh, front, circleIn(mesh, front, radius, (p.turn * Math.PI) / 180), radius, front.normal);
     const farRim = far && rimOn(mesh, far, rim, radius, front.normal);
     const hold = p.hold ?? radius * 0.15;
@@ -55,6 +75,7 @@ export const bore = operator({
       faces += front.border.length * 2 + work.wall(ring, matched, p.rows);
     } else if (p.goes === 'blind') faces += work.floor(ring, floorPoints(rim, front, p.depth ?? radius), p.rows);
     const made = work.finish();
+    refuseAcross(mesh, made, front, ground);
     const goes = far ? 'through the wall' : p.goes === 'blind' ? `${Number((p.depth ?? radius).toPrecision(4))} deep` : 'as an opening'; // prettier-ignore
     return {
       selection: only({ faces: made }),
@@ -65,6 +86,16 @@ export const bore = operator({
     };
   },
 });
+
+/** Refuses a hole that reaches over the midline: deeper than the half that it is bored into, or leaning across. */
+function refuseAcross(mesh: PolyMesh, faces: readonly number[], { border }: BoredPatch, { plane }: Ground): void {
+  if (!plane) return;
+  const off = (v: number): number => planeDistance(mesh.point(v), plane);
+  const side = Math.sign(border.map(off).find((d) => d !== 0) ?? 1);
+  const across = [...new Set(faces.flatMap((f) => mesh.faceVertices(f)))].filter((v) => off(v) * side < 0);
+  if (across.length > 0)
+    throw new TopologyError('OFF_MIDLINE', 'The hole would reach across the midline, where the mirrored half is; make it less deep or smaller, or make the mirror real first.', { vertices: [...border] }); // prettier-ignore
+}
 
 /** The circle laid onto the patch along the axis. Throws BAD_SIZE when it does not fit. */
 function rimOn(mesh: PolyMesh, patch: BoredPatch, circle: readonly Vec3[], radius: number, axis: Vec3): Vec3[] {

@@ -35,24 +35,30 @@ export interface SolidResult {
 }
 
 /**
- * Joins, cuts or meets two closed sets of faces. Throws NO_WAY for faces that enclose no solid, naming which. Cost: the triangles
+ * Joins, cuts or meets closed sets of faces, the cutters taken together. Throws NO_WAY for faces that enclose no solid, naming which. Cost: the triangles
  * times their logarithm, in single precision where they cross.
  */
 export function changeSolids(
   mesh: PolyMesh,
   body: readonly number[],
-  cutter: readonly number[],
+  cutters: readonly (readonly number[])[],
   change: SolidChange,
 ): SolidResult {
   const { Manifold } = ready();
-  const first = Manifold.reserveIDs(2);
-  const a = solidOf(mesh, body, first, 'The part that is worked on');
-  const b = solidOf(mesh, cutter, first + 1, 'The cutting shape');
-  const made = change === 'join' ? a.add(b) : change === 'cut' ? a.subtract(b) : a.intersect(b);
+  const sets = [body, ...cutters];
+  const first = Manifold.reserveIDs(sets.length);
+  const solids: Manifold[] = [];
   try {
-    return resultOf(mesh, made, [body, cutter], first);
+    for (const [i, set] of sets.entries())
+      solids.push(solidOf(mesh, set, first + i, i === 0 ? 'The part that is worked on' : 'The cutting shape'));
+    const [a, one] = solids;
+    const b = cutters.length === 1 ? one : Manifold.union(solids.slice(1));
+    if (b !== one) solids.push(b);
+    const made = change === 'join' ? a.add(b) : change === 'cut' ? a.subtract(b) : a.intersect(b);
+    solids.push(made);
+    return resultOf(mesh, made, sets, first);
   } finally {
-    for (const solid of [a, b, made]) solid.delete();
+    for (const solid of solids) solid.delete();
   }
 }
 

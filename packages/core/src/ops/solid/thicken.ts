@@ -26,20 +26,30 @@ export const thicken = operator({
   params: Params,
   run(mesh, selection, { thickness, grows, rows }, ground) {
     const faces = sheetsOf(mesh, selection);
-    const edges = new Set(faces.flatMap((f) => mesh.faceHalves(f).map((h) => h >> 1)));
+    const halves: number[] = [];
+    const seen = new Uint8Array(mesh.vertexRows);
+    const vertices: number[] = [];
+    const edges = new Set<number>();
+    for (const f of faces)
+      for (const h of mesh.faceHalves(f)) {
+        halves.push(h);
+        edges.add(h >> 1);
+        const v = mesh.origin(h);
+        if (seen[v] === 0) vertices.push(v);
+        seen[v] = 1;
+      }
     const by = thickness ?? meanLength(mesh, edges) / 4;
     if (!(by > 0)) throw new TopologyError('BAD_SIZE', 'The thickness must be more than 0.');
     const set = new Set(faces);
-    const vertices = [...new Set(faces.flatMap((f) => mesh.faceVertices(f)))];
     const moves = new Map(vertices.map((v) => [v, evenOffset(normalsAt(mesh, v, set, ground), 1)]));
-    const limits = limitsOf(mesh, faces, moves, grows);
-    const limit = [...limits.values()].reduce((least, t) => Math.min(least, t), Infinity);
-    const crossing = faces.filter((f) => mesh.faceVertices(f).some((v) => (limits.get(v) as number) < by));
+    const limits = limitsOf(mesh, edges, moves, grows);
+    const limit = vertices.reduce((least, v) => Math.min(least, limits[v]), Infinity);
+    const crossing = limit < by ? faces.filter((f) => mesh.faceVertices(f).some((v) => limits[v] < by)) : [];
     const bare = { ...ground, form: null };
     const at = (v: number, d: number): Vec3 => settledPlace(mesh.point(v), addScaled(mesh.point(v), moves.get(v) as Vec3, d), bare); // prettier-ignore
     const [front, back] = grows === 'inward' ? [0, -by] : grows === 'outward' ? [by, 0] : [by / 2, -by / 2];
     const places = new Map(vertices.map((v) => [v, { front: at(v, front), back: at(v, back) }]));
-    const rim = faces.flatMap((f) => mesh.faceHalves(f)).filter((h) => mesh.face(h ^ 1) === NONE && !isSeam(mesh, h, ground)); // prettier-ignore
+    const rim = halves.filter((h) => mesh.face(h ^ 1) === NONE && !isSeam(mesh, h, ground));
     const walls = wallLines(mesh, rim, places, rows);
     const inner = new Map(vertices.map((v) => [v, walls.get(v)?.[rows] ?? addVertex(mesh, places.get(v)?.back as Vec3)])); // prettier-ignore
     const made = faces.map((f) => {
@@ -121,18 +131,19 @@ function likeFace(mesh: PolyMesh, like: number, corners: readonly number[], sour
   return f;
 }
 
-/** For each vertex the thickness at which its layer meets another part of the wall, or a face beside it turns over. */
+/** For each vertex, by its number, the thickness at which its layer meets another part of the wall, or a face beside it turns over. */
 function limitsOf(
   mesh: PolyMesh,
-  faces: readonly number[],
+  edges: ReadonlySet<number>,
   moves: ReadonlyMap<number, Vec3>,
   grows: 'inward' | 'outward' | 'both',
-): Map<number, number> {
-  const limits = new Map([...moves.keys()].map((v) => [v, Infinity]));
-  const keep = (v: number, t: number): void => void (t < (limits.get(v) as number) && limits.set(v, t));
+): Float64Array {
+  const limits = new Float64Array(mesh.vertexRows).fill(Infinity);
+  const keep = (v: number, t: number): void => {
+    if (t < limits[v]) limits[v] = t;
+  };
   // each way with the share of the thickness that grows there
   const ways: [number, number][] = grows === 'both' ? [[1, 0.5], [-1, 0.5]] : [[grows === 'inward' ? -1 : 1, 1]]; // prettier-ignore
-  const edges = new Set(faces.flatMap((f) => mesh.faceHalves(f).map((h) => h >> 1)));
   const mean = meanLength(mesh, edges);
   const grid = new PickGrid(mesh, 5 * mean || 1);
   for (const [way, share] of ways) {

@@ -1,0 +1,111 @@
+import { describe, expect, it } from 'vitest';
+import { seededRng, type Vec3 } from '../math';
+import { fillBorder, spokesFor } from '.';
+
+/** A convex border with so many edges a side: corners on a circle, sides straight (0) to round (1). */
+function borderOf(lengths: readonly number[], round: number): { border: Vec3[]; corners: number[] } {
+  const n = lengths.length;
+  const total = lengths.reduce((a, b) => a + b, 0);
+  const border: Vec3[] = [];
+  const corners: number[] = [];
+  let from = 0;
+  for (const length of lengths) {
+    const to = from + 2 * Math.PI * (0.5 / n + (0.5 * length) / total);
+    const at = (a: number): [number, number] => [Math.cos(a), Math.sin(a)];
+    const [p, q] = [at(from), at(to)];
+    corners.push(border.length);
+    for (let k = 0; k < length; k++) {
+      const t = k / length;
+      const arc = at(from + (to - from) * t);
+      border.push([0, 1].map((i) => (p[i] + (q[i] - p[i]) * t) * (1 - round) + arc[i] * round).concat(0) as unknown as Vec3); // prettier-ignore
+    }
+    from = to;
+  }
+  return { border, corners };
+}
+
+/** All side lengths up to a most, one of each set that turning and mirroring make alike. */
+function* allLengths(sides: number, most: number, own: number[] = []): Generator<number[]> {
+  if (own.length === sides) {
+    const word = (l: readonly number[]): string => l.map((x) => String.fromCharCode(64 + x)).join('');
+    const alike = own.flatMap((_, r) => [[...own.slice(r), ...own.slice(0, r)]].flatMap((l) => [word(l), word([...l].reverse())])); // prettier-ignore
+    if (word(own) === alike.reduce((a, b) => (b < a ? b : a))) yield own;
+    return;
+  }
+  for (let k = 1; k <= most; k++) yield* allLengths(sides, most, [...own, k]);
+}
+
+function check(lengths: readonly number[], round: number): number {
+  const { border, corners } = borderOf(lengths, round);
+  const [way] = fillBorder(border, corners, null);
+  const words = lengths.join();
+  expect(way, words).toBeDefined();
+  // every side of a quad has its partner or lies on the border, and every border edge has one quad
+  const sides = new Map<number, number>();
+  for (const quad of way.quads) {
+    expect(new Set(quad).size, words).toBe(4);
+    quad.forEach((u, k) => {
+      const key = u * 100000 + quad[(k + 1) % 4];
+      sides.set(key, (sides.get(key) ?? 0) + 1);
+    });
+  }
+  const count = way.points.length;
+  for (const [key, n] of sides) {
+    const [u, v] = [Math.floor(key / 100000), key % 100000];
+    expect(n, words).toBe(1);
+    const onBorder = u < border.length && v === (u + 1) % border.length;
+    expect(sides.has(v * 100000 + u), words).toBe(!onBorder);
+  }
+  for (let u = 0; u < border.length; u++) expect(sides.has(u * 100000 + ((u + 1) % border.length)), words).toBe(true);
+  expect(count - (sides.size + border.length) / 2 + way.quads.length, words).toBe(1);
+  expect(way.least, words).toBeGreaterThan(0.2);
+  return way.plan.irregular;
+}
+
+/** `npm run sweep -- fill` asks for the whole of it. */
+const SWEEP = Number(process.env.HALF_LOOP_SWEEP ?? 0);
+
+describe('the fill of an even border', () => {
+  it.each([
+    [2, 12, [0.5, 1]],
+    [3, SWEEP > 0 ? 12 : 8, [0, 0.5]],
+    [4, SWEEP > 0 ? 12 : 5, [0, 0.5]],
+  ] as const)(
+    'is all quads and square enough for every border of %i sides of up to %i edges',
+    (sides, most, rounds) => {
+      for (const lengths of allLengths(sides, most))
+        if (lengths.reduce((a, b) => a + b) % 2 === 0 && lengths.reduce((a, b) => a + b) >= 4)
+          for (const round of rounds) check(lengths, round);
+    },
+  );
+
+  it.each([5, 6])('is so for %i sides of up to 40 edges, over seeds', (sides) => {
+    const rng = seededRng(sides);
+    for (let i = 0; i < (SWEEP || 12); i++) {
+      const lengths = Array.from({ length: sides }, () => 1 + Math.floor(rng() * 40));
+      if (lengths.reduce((a, b) => a + b) % 2 === 1) lengths[0]++;
+      check(lengths, 0.3);
+    }
+  });
+
+  it('has no pole where a grid fits, one where three or five sides meet, and a pair where sides differ', () => {
+    expect(check([4, 7, 4, 7], 0)).toBe(0);
+    expect(check([4, 5, 3], 0)).toBe(1);
+    expect(check([4, 4, 4, 4, 4], 0)).toBe(1);
+    expect(check([6, 4, 4, 4], 0)).toBe(2);
+    expect(check([3, 3, 3, 3, 3, 3], 0)).toBe(2);
+    expect(spokesFor([4, 5, 3])).toEqual([2, 1, 3]);
+    expect(spokesFor([9, 2, 3])).toBeNull();
+  });
+
+  it('offers several ways, slides poles along, and has none for an odd border', () => {
+    const { border, corners } = borderOf([8, 5, 6, 5], 0);
+    const ways = fillBorder(border, corners, null, 6);
+    expect(ways.length).toBeGreaterThan(2);
+    expect(new Set(ways.map(({ quads }) => JSON.stringify(quads))).size).toBe(ways.length);
+    const slides = ways[0].plan.slid;
+    expect(slides?.(1)).toBeDefined();
+    const odd = borderOf([3, 4, 5, 5], 0);
+    expect(fillBorder(odd.border, odd.corners, null)).toEqual([]);
+  });
+});

@@ -1,0 +1,4 @@
+export * from './Patch';
+export * from './plans';
+export * from './place';
+export * from './fillBorder';

@@ -1,0 +1,141 @@
+import * as z from 'zod/mini';
+import { TopologyError } from '../../errors';
+import { fillBorder } from '../../fill';
+import { addScaled, bestPlane, dot, frameOf, normalize, scale, sub, type Vec3 } from '../../math';
+import { addFace, addVertex, areaNormal, NONE, vertexNormal, type PolyMesh } from '../../mesh';
+import type { Ground } from '../ground';
+import { operator, plural } from '../operator';
+import { count, Point } from '../params';
+import { only } from '../picked';
+import { cornersOf } from './openings';
+import { requireThreads, threadEnds } from './thread';
+
+/**
+ * Closes every cell that threads make, with each other and with the borders of faces: cells of four sides become quads, of three triangles,
+ * larger even ones are filled with quads. Cells with more sides than the most stay open, and so do odd ones; they are told. Which way
+ * cells face is the form's way. Cost: the threads.
+ */
+export const closeCells = operator({
+  name: 'close-cells',
+  title: 'Close every cell',
+  params: z.object({
+    most: count('Cells of up to', { min: 3, max: 64, start: 4, hint: 'Larger ones are openings' }),
+    /** towards the viewer, for threads that lie on no form */
+    facing: z._default(Point, [0, 0, 1]),
+  }),
+  run(mesh, _selection, { most, facing }, ground) {
+    requireThreads(mesh);
+    const cells = cellsOf(mesh, facingOf(mesh, ground, facing));
+    const closed = cells.filter((c) => c.length <= most && (c.length < 5 || c.length % 2 === 0));
+    if (closed.length === 0)
+      throw new TopologyError('NO_WAY', `${endsWords(mesh)}No cell of the threads closes; join their ends first.`, { vertices: threadEnds(mesh) }); // prettier-ignore
+    const faces: number[] = [];
+    for (const cell of closed) for (const f of closeOne(mesh, cell, ground)) faces.push(f);
+    const odd = cells.filter((c) => c.length > 4 && c.length % 2 === 1 && c.length <= most).length;
+    const open = cells.filter((c) => c.length > most).length;
+    const words = [
+      `${plural(closed.length, 'cell')} closed, ${plural(faces.length, 'face')}`,
+      odd > 0 && `${plural(odd, 'odd cell')} left`,
+      open > 0 && `${plural(open, 'larger one')} left open`,
+      endsWords(mesh).replace(/\. $/, ''),
+    ];
+    return {
+      selection: only({ faces }),
+      report: { sentence: words.filter(Boolean).join('; '), counts: { cells: closed.length, faces: faces.length, odd, open } }, // prettier-ignore
+    };
+  },
+});
+
+function endsWords(mesh: PolyMesh): string {
+  const ends = threadEnds(mesh).length;
+  return ends > 0 ? `${plural(ends, 'end')} open. ` : '';
+}
+
+/** Which way the form faces at a point, or at a vertex of what is there. */
+type Facing = (p: Vec3, v: number) => Vec3;
+
+/** By the form; without one, by the faces beside, else all threads face alike, to the side they are seen from. */
+function facingOf(mesh: PolyMesh, { form }: Ground, seen: Vec3): Facing {
+  if (form) return (p) => form.closest(p).normal;
+  const loose = [...mesh.edges()].filter((e) => mesh.isLooseEdge(e)).flatMap((e) => [mesh.point(mesh.origin(2 * e)), mesh.point(mesh.target(2 * e))]); // prettier-ignore
+  const { normal } = bestPlane(loose);
+  const flat = dot(normal, seen) < 0 ? scale(normal, -1) : normal;
+  return (_p, v) => (mesh.vertexFaces(v).length > 0 ? vertexNormal(mesh, v) : flat);
+}
+
+/** Outlines that threads and open borders make, counter-clockwise as the form faces; each directed side is in one. */
+function cellsOf(mesh: PolyMesh, facing: Facing): number[][] {
+  const around = new Map<number, number[]>();
+  const open = [...mesh.edges()].filter((e) => mesh.face(2 * e) === NONE || mesh.face(2 * e + 1) === NONE);
+  for (const e of open)
+    for (const h of [2 * e, 2 * e + 1]) around.set(mesh.origin(h), [...(around.get(mesh.origin(h)) ?? []), h]);
+  for (const [v, halves] of around) around.set(v, inTurn(mesh, v, halves, facing));
+  const seen = new Set<number>();
+  const cells: number[][] = [];
+  for (const e of open)
+    for (const start of [2 * e, 2 * e + 1]) {
+      const cell = trace(mesh, start, around, seen);
+      // a cell needs a thread; a border alone is an opening, for Fill
+      if (cell && cell.some((h) => mesh.isLooseEdge(h >> 1)) && facesForm(mesh, cell, facing))
+        cells.push(cell.map((h) => mesh.origin(h)));
+    }
+  return cells;
+}
+
+/** Half-edges out of a vertex, counter-clockwise seen against the form's normal there. */
+function inTurn(mesh: PolyMesh, v: number, halves: readonly number[], facing: Facing): number[] {
+  const p = mesh.point(v);
+  const n = facing(p, v);
+  const [x, y] = frameOf(normalize(n));
+  const angle = (h: number): number => {
+    const d = sub(mesh.point(mesh.target(h)), p);
+    return Math.atan2(dot(d, y), dot(d, x));
+  };
+  return [...halves].sort((a, b) => angle(a) - angle(b));
+}
+/** The outline that a half-edge with nothing on its left begins, always turning to the left-most next one; null when it is known or broken. */
+function trace(
+  mesh: PolyMesh,
+  start: number,
+  around: ReadonlyMap<number, number[]>,
+  seen: Set<number>,
+): number[] | null {
+  if (seen.has(start) || mesh.face(start) !== NONE) return null;
+  const cell: number[] = [];
+  for (let h = start; !seen.has(h);) {
+    seen.add(h);
+    cell.push(h);
+    const out = around.get(mesh.target(h)) ?? [];
+    const at = out.indexOf(h ^ 1);
+    // the next one clockwise from where it came is the left-most turn; faces in between are stepped over
+    let next = NONE;
+    for (let k = 1; k <= out.length && next === NONE; k++) {
+      const g = out[(at - k + out.length * 2) % out.length];
+      if (mesh.face(g) === NONE) next = g;
+    }
+    if (next === NONE) return null;
+    h = next;
+    if (h === start)
+      return new Set(cell.map((g) => mesh.origin(g))).size === cell.length && cell.length > 2 ? cell : null;
+  }
+  return null;
+}
+
+/** Whether an outline runs counter-clockwise as the form faces: the outer one of all threads does not. */
+function facesForm(mesh: PolyMesh, cell: readonly number[], facing: Facing): boolean {
+  const points = cell.map((h) => mesh.point(mesh.origin(h)));
+  const middle = points.reduce((s, p) => addScaled(s, p, 1 / points.length), [0, 0, 0] as Vec3);
+  const first = cell.find((h) => mesh.face(h ^ 1) !== NONE) ?? cell[0];
+  return dot(areaNormal(points), facing(middle, mesh.origin(first))) > 0;
+}
+
+function closeOne(mesh: PolyMesh, cell: readonly number[], ground: Ground): number[] {
+  if (cell.length <= 4) return [addFace(mesh, cell)];
+  const border = cell.map((v) => mesh.point(v));
+  const onto = ground.form ? (q: Vec3): Vec3 => (ground.form ? ground.form.closest(q).point : q) : null;
+  const [way] = fillBorder(border, cornersOf(border, cell, only({}), 40, []), onto);
+  if (!way) return [];
+  const ids = [...cell];
+  for (let i = ids.length; i < way.points.length; i++) ids.push(addVertex(mesh, way.points[i]));
+  return way.quads.map((quad) => addFace(mesh, quad.map((i) => ids[i]))); // prettier-ignore
+}

@@ -1,0 +1,80 @@
+import { describe, expect, it } from 'vitest';
+import { borderLoops, checkInvariants, EMPTY_SELECTION, faceNormal, PolyMesh, type Selection } from '../../mesh';
+import { gridMesh } from '../../testing';
+import { OPERATORS, regionBorder, regionFaces, runOperator, type Operator } from '..';
+
+const run = (mesh: PolyMesh, name: string, params: object, selection: Partial<Selection> = {}) =>
+  runOperator(mesh, OPERATORS.get(name) as Operator, { ...EMPTY_SELECTION, ...selection }, params as never);
+const isQuads = (mesh: PolyMesh): boolean => [...mesh.faces()].every((f) => mesh.faceHalves(f).length === 4);
+
+describe('threads', () => {
+  const grid = (n: number, m: number): { mesh: PolyMesh; at: (i: number, j: number) => object } => {
+    const mesh = new PolyMesh();
+    const ids = new Map<string, number>();
+    const at = (i: number, j: number): object => {
+      const known = ids.get(`${i},${j}`);
+      if (known !== undefined) return { vertex: known };
+      ids.set(`${i},${j}`, ids.size);
+      return { point: [i, j, 0] };
+    };
+    for (let j = 0; j <= m; j++)
+      run(mesh, 'lay-thread', { corners: Array.from({ length: n + 1 }, (_, i) => at(i, j)) });
+    for (let i = 0; i <= n; i++)
+      run(mesh, 'lay-thread', { corners: Array.from({ length: m + 1 }, (_, j) => at(i, j)) });
+    return { mesh, at };
+  };
+
+  it('that cross in a grid close into quads that all face one way', () => {
+    const { mesh } = grid(4, 3);
+    expect([mesh.vertexCount, mesh.edgeCount, mesh.faceCount]).toEqual([20, 31, 0]);
+    const { report } = run(mesh, 'close-cells', {});
+    expect(report.sentence).toBe('12 cells closed, 12 faces');
+    expect(checkInvariants(mesh)).toEqual([]);
+    expect(isQuads(mesh)).toBe(true);
+    expect(borderLoops(mesh)).toHaveLength(1);
+    expect(new Set([...mesh.faces()].map((f) => Math.sign(faceNormal(mesh, f)[2]))).size).toBe(1);
+  });
+
+  it('close larger even cells with quads, leave odd and larger ones, and tell open ends', () => {
+    const { mesh, at } = grid(2, 1);
+    // a loop of eight hung on the right side, and an end that leads nowhere
+    run(mesh, 'lay-thread', { corners: [at(2, 0), { point: [3, -0.5, 0] }, { point: [4, -0.5, 0] }, { point: [5, 0, 0] }, { point: [5, 1, 0] }, { point: [4, 1.5, 0] }, at(2, 1)] }); // prettier-ignore
+    run(mesh, 'lay-thread', { corners: [at(0, 0), { point: [-1, -1, 0] }] });
+    const { report } = run(mesh, 'close-cells', { most: 12 });
+    expect(report.sentence).toMatch(/^2 cells closed, 2 faces; 1 odd cell left; 1 end open$/);
+    expect(isQuads(mesh)).toBe(true);
+    const even = grid(2, 1);
+    run(even.mesh, 'lay-thread', { corners: [even.at(2, 0), { point: [3, -0.5, 0] }, { point: [4, 0, 0] }, { point: [4, 1, 0] }, { point: [3, 1.5, 0] }, even.at(2, 1)] }); // prettier-ignore
+    expect(run(even.mesh, 'close-cells', {}).report.sentence).toMatch(
+      /^2 cells closed, 2 faces; 1 larger one left open$/,
+    );
+    run(even.mesh, 'close-cells', { most: 12 });
+    expect(isQuads(even.mesh)).toBe(true);
+    expect(borderLoops(even.mesh)).toHaveLength(1);
+    expect(checkInvariants(even.mesh)).toEqual([]);
+    expect(() => run(gridMesh(2, 2), 'close-cells', {})).toThrow('no threads here');
+  });
+});
+
+describe('regions', () => {
+  it('hold faces by number, and their border becomes hard, creased or soft', () => {
+    const mesh = gridMesh(4, 4);
+    const left = [...mesh.faces()].slice(0, 8);
+    expect(() => run(mesh, 'mark-border', {})).toThrow('no border inside the mesh');
+    run(mesh, 'set-region', { region: 3 }, { faces: left });
+    expect(regionFaces(mesh).get(3)).toEqual(left);
+    expect(regionBorder(mesh, 3)).toHaveLength(4);
+    const hard = (): number => [...mesh.edges()].filter((e) => mesh.findChannel('edge', 'hard')?.get(e) === 1).length;
+    run(mesh, 'mark-border', { region: 3, becomes: 'hard' });
+    expect(hard()).toBe(4);
+    run(mesh, 'mark-border', { region: 3, becomes: 'crease', weight: 3 });
+    run(mesh, 'mark-border', { region: 3, becomes: 'soft' });
+    expect(hard()).toBe(0);
+    // what is laid beside a region belongs to it
+    run(mesh, 'delete', {}, { faces: [left[0], left[1]] });
+    const edge = [...mesh.edges()].find((e) => mesh.isBorderEdge(e)) as number;
+    expect(edge).toBeDefined();
+    run(mesh, 'set-region', { region: 0 }, { faces: left.slice(2) });
+    expect(regionFaces(mesh).has(3)).toBe(false);
+  });
+});

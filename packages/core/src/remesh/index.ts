@@ -1,0 +1,2 @@
+export * from './TriangleMesh';
+export * from './isotropic';

@@ -1,0 +1,127 @@
+import { addScaled, dot, lerp, nearestOnLine, normalize, sub, type Vec3 } from '../math';
+import { SculptSurface, WalkingForm } from '../surface';
+import { sideKey, type TriangleMesh } from './TriangleMesh';
+
+/** A line that stays: its points in order, and whether it closes. */
+export interface KeptLine {
+  points: readonly Vec3[];
+  closed: boolean;
+}
+
+/** A line that turns by more than this at a point has a corner there; cosine of 40°. */
+const CORNER = Math.cos((40 * Math.PI) / 180);
+const ROUNDS = 6;
+
+/**
+ * Remeshes triangles in place to edges of about a length: long edges are split, short ones collapsed, edges turned towards six round each
+ * point, points evened out on the surface; over and over (Botsch and Kobbelt 2004). Lines keep their place: their points only slide on
+ * them, and their corners stay. `form` is the surface that points are brought back onto. Cost: rounds times triangles, with a closest-point query for each point moved.
+ */
+export function isotropic(mesh: TriangleMesh, lines: readonly KeptLine[], form: WalkingForm, wanted: number): void {
+  const longest = (4 / 3) * wanted,
+    shortest = (4 / 5) * wanted;
+  for (let round = 0; round < ROUNDS; round++) {
+    splitLong(mesh, lines, longest);
+    collapseShort(mesh, shortest, longest);
+    turnEdges(mesh);
+    evenOut(mesh, lines, form);
+  }
+  turnEdges(mesh);
+}
+
+/** The triangles as they are now as a surface that points are brought back onto. */
+export function surfaceOf(mesh: TriangleMesh): WalkingForm {
+  const indices: number[] = [];
+  for (const t of mesh.triangles()) indices.push(...mesh.triangle(t));
+  const positions = new Float32Array(3 * mesh.points.length);
+  mesh.points.forEach((p, i) => positions.set(p, 3 * i));
+  return new WalkingForm(SculptSurface.build({ positions, indices: Uint32Array.from(indices) }));
+}
+
+function splitLong(mesh: TriangleMesh, lines: readonly KeptLine[], longest: number): void {
+  for (let again = true, pass = 0; again && pass < 12; pass++) {
+    again = false;
+    for (const [u, v] of mesh.edges()) {
+      if (!mesh.hasEdge(u, v) || mesh.far(u, v) <= longest) continue;
+      const line = mesh.lines.get(sideKey(u, v));
+      const m = mesh.split(u, v);
+      if (line !== undefined) mesh.points[m] = nearestOnLine(mesh.points[m], lines[line].points, lines[line].closed).point; // prettier-ignore
+      again = true;
+    }
+  }
+}
+
+/** Whether a line from a over p to b has a corner at p. */
+export const turnsAt = (p: Vec3, a: Vec3, b: Vec3): boolean =>
+  dot(normalize(sub(p, a)), normalize(sub(b, p))) <= CORNER;
+
+/** 0: free, 1: slides on a line, 2: a corner that stays. */
+export function bound(mesh: TriangleMesh, v: number): 0 | 1 | 2 {
+  const ends = mesh.lineNeighbours(v);
+  if (ends.length === 0) return 0;
+  if (ends.length !== 2) return 2;
+  const [a, b] = ends.map((w) => mesh.points[w]);
+  const p = mesh.points[v];
+  const isOneLine = mesh.lines.get(sideKey(v, ends[0])) === mesh.lines.get(sideKey(v, ends[1]));
+  return isOneLine && !turnsAt(p, a, b) ? 1 : 2;
+}
+
+function collapseShort(mesh: TriangleMesh, shortest: number, longest: number): void {
+  const byLength = mesh.edges().filter(([u, v]) => mesh.far(u, v) < shortest).sort((a, b) => mesh.far(...a) - mesh.far(...b)); // prettier-ignore
+  for (const [a, b] of byLength) {
+    if (!mesh.hasEdge(a, b) || mesh.far(a, b) >= shortest) continue;
+    const [ba, bb] = [bound(mesh, a), bound(mesh, b)];
+    const [u, v, bu, bv] = ba <= bb ? [a, b, ba, bb] : [b, a, bb, ba];
+    // a point of a line goes along it only; a corner never goes
+    if (bu === 2 || (bu === 1 && !mesh.isLine(u, v))) continue;
+    mesh.collapse(u, v, bv === 0 ? lerp(mesh.points[u], mesh.points[v], 0.5) : mesh.points[v], longest);
+  }
+}
+
+/** Turns edges where that brings the points round them nearer to six neighbours, or four at a border. */
+function turnEdges(mesh: TriangleMesh): void {
+  const valence = (v: number): number => mesh.neighbours(v).length;
+  const isRim = new Map<number, boolean>();
+  const wanted = (v: number): number => {
+    const known = isRim.get(v) ?? mesh.neighbours(v).some((w) => mesh.sharedBy(v, w).length === 1);
+    isRim.set(v, known);
+    return known ? 4 : 6;
+  };
+  for (const [u, v] of mesh.edges()) {
+    const shared = mesh.sharedBy(u, v);
+    if (shared.length !== 2 || mesh.isLine(u, v)) continue;
+    const [c, d] = shared.map((t) => mesh.opposite(t, u, v));
+    const off = (w: number, by: number): number => (valence(w) + by - wanted(w)) ** 2;
+    const before = off(u, 0) + off(v, 0) + off(c, 0) + off(d, 0);
+    const after = off(u, -1) + off(v, -1) + off(c, 1) + off(d, 1);
+    if (after < before) mesh.turn(u, v);
+  }
+}
+
+function evenOut(mesh: TriangleMesh, lines: readonly KeptLine[], form: WalkingForm): void {
+  const places = mesh.points.map((p, v): Vec3 => {
+    if (mesh.around[v].size === 0) return p;
+    const kind = bound(mesh, v);
+    if (kind === 2) return p;
+    if (kind === 1) return onLine(mesh, lines, v);
+    const next = mesh.neighbours(v);
+    let sum: Vec3 = [0, 0, 0];
+    for (const w of next) sum = addScaled(sum, mesh.points[w], 1 / next.length);
+    const { point } = form.closest(sum, v);
+    return point;
+  });
+  places.forEach((to, v) => {
+    // a move that folds a triangle is left for the next round
+    const from = mesh.points[v];
+    const before = [...mesh.around[v]].map((t) => mesh.normal(t));
+    mesh.points[v] = to;
+    if ([...mesh.around[v]].some((t, i) => dot(mesh.normal(t), before[i]) <= 0)) mesh.points[v] = from;
+  });
+}
+
+function onLine(mesh: TriangleMesh, lines: readonly KeptLine[], v: number): Vec3 {
+  const [a, b] = mesh.lineNeighbours(v);
+  const line = lines[mesh.lines.get(sideKey(v, a)) as number];
+  const middle = lerp(mesh.points[a], mesh.points[b], 0.5);
+  return nearestOnLine(lerp(mesh.points[v], middle, 0.7), line.points, line.closed).point;
+}
