@@ -63,6 +63,17 @@ await page.keyboard.press('Escape');
 await page.mouse.up();
 await page.keyboard.press('Shift+4');
 await take('distance');
+await open('Blenny bust', 'Lay');
+await page.keyboard.press('f');
+const rim = (await page.evaluate(() => window.halfLoopProbe())).openEdges
+  .filter((e) => !e.mirrored)
+  .sort((a, b) => Math.hypot(a.x - 600, a.y - 345) - Math.hypot(b.x - 600, b.y - 345))[0];
+await page.mouse.move(rim.x, rim.y);
+await page.waitForTimeout(600);
+await page.mouse.click(rim.x, rim.y);
+await page.getByRole('radiogroup', { name: 'Ways to fill it' }).waitFor();
+await take('fill');
+await page.keyboard.press('Escape');
 await open('Crab pincer', 'Flow');
 await page.keyboard.press('i');
 /** Over the edges nearest to a place, until one answers with the words: some of them lie on the far side. */
@@ -94,6 +105,12 @@ await page.keyboard.press('0');
 await take('mail-capsule');
 await page.getByRole('radiogroup', { name: 'Show subdivided' }).getByText('2', { exact: true }).click();
 await take('mail-capsule-subdivided');
+await open('Mail capsule', 'Flow');
+await page.getByRole('button', { name: /^Pieces/ }).click();
+await page.getByText(/^Studs: 10/).click();
+await page.getByRole('button', { name: /^Recipe/ }).click();
+await page.getByRole('button', { name: 'Settings of Copies' }).first().click();
+await take('recipe');
 await open('Mail capsule', 'Lay');
 await page.getByRole('button', { name: 'Add a shape' }).click();
 await page.getByRole('radiogroup', { name: 'Which' }).getByText('Torus', { exact: true }).click();

@@ -7,7 +7,7 @@ import { AXES, type Axis } from '@half-loop/core/math';
 import { EMPTY_SELECTION, meshFromSoup, NONE, soupFromMesh, type PolyMesh, type Selection } from '@half-loop/core/mesh';
 import { booleanParts, loadSolids, OPERATORS, runOperator, type Ground } from '@half-loop/core/ops';
 import { runQuery, SELECTION_QUERIES } from '@half-loop/core/select';
-import { sculptFromSoup, SculptSurface } from '@half-loop/core/surface';
+import { sculptFromSoup, SculptSurface, WalkingForm } from '@half-loop/core/surface';
 import { UsageError, type Command } from './arguments';
 import { load, wasmOf } from './load';
 
@@ -81,7 +81,7 @@ async function groundOf(texts: Record<string, string>, weld: boolean): Promise<G
   const plane = axis ? { axis: axis as Axis, offset: 0 } : null;
   if (!texts.sculpt) return { plane, form: null };
   const soup = await load(texts.sculpt, weld);
-  return { plane, form: SculptSurface.build(sculptFromSoup(soup)) };
+  return { plane, form: new WalkingForm(SculptSurface.build(sculptFromSoup(soup))) };
 }
 
 async function readSteps(file: string): Promise<Step[]> {

@@ -1,10 +1,10 @@
 import { encode } from 'fast-png';
 import { decodeDocument } from '@half-loop/contract';
 import { boxOf, placementOf, toPlaced, type Placement, type Vec3 } from '@half-loop/core/math';
-import { EMPTY_SELECTION, soupFromMesh, soupNormals, triangulate, type PolygonSoup } from '@half-loop/core/mesh';
+import { soupFromMesh, soupNormals, triangulate, type PolygonSoup } from '@half-loop/core/mesh';
 import { frameBox, rasterize, type LineLayer, type Rgb, type SolidLayer } from '@half-loop/core/raster';
 import { decodeSculpt, vertexNormals, type TriangleData } from '@half-loop/core/surface';
-import { runOperator, makeReal } from '@half-loop/core/ops';
+import { followRecipe } from '@half-loop/core/ops';
 
 const SIZE = { width: 480, height: 320 };
 const FROM: Vec3 = [0.75, 0.28, 0.8];
@@ -16,9 +16,9 @@ export function drawThumbnail(documentBytes: Uint8Array, sculptBytes: Uint8Array
   const { document } = decodeDocument(documentBytes);
   const { settings } = document;
   const sculpt = sculptBytes ? decodeSculpt(sculptBytes) : null;
-  const meshes = document.pieces.filter((p) => p.visible).map((p) => p.mesh);
-  if (settings.symmetry.on)
-    for (const mesh of meshes) if (mesh.faceCount > 0) runOperator(mesh, makeReal, EMPTY_SELECTION, settings.symmetry);
+  const plane = settings.symmetry.on ? settings.symmetry : null;
+  // as they would ship; the kernel of solids is not here, so that a Boolean step is left out
+  const meshes = document.pieces.filter((p) => p.visible && !p.guide).map((p) => followRecipe(p, plane, document.pieces).mesh); // prettier-ignore
   const soups = meshes.map((mesh) => soupFromMesh(mesh));
   const all = sculpt ? sculpt.positions : (soups[0]?.positions ?? new Float64Array(0));
   const raw = boxOf(all);

@@ -6,7 +6,7 @@ import path from 'node:path';
 import { gzipSync } from 'node:zlib';
 import pino from 'pino';
 import type { DataSource } from 'typeorm';
-import { DEFAULT_SETTINGS, encodeDocument, type AssetCard } from '@half-loop/contract';
+import { DEFAULT_SETTINGS, encodeDocument, plainPiece, type AssetCard } from '@half-loop/contract';
 import { addFace, addVertex, PolyMesh } from '@half-loop/core/mesh';
 import { encodeSculpt } from '@half-loop/core/surface';
 import { AssetService } from './AssetService';
@@ -37,7 +37,7 @@ export const sculpt = encodeSculpt({
 export function packed(faces: number): Uint8Array {
   const mesh = new PolyMesh();
   for (let i = 0; i < faces; i++) addFace(mesh, [0, 1, 2].map((k) => addVertex(mesh, [i + k / 2, k === 1 ? 1 : 0, i / 9]))); // prettier-ignore
-  const piece = { id: 'p', name: 'Low-poly', visible: true, mesh };
+  const piece = plainPiece('p', 'Low-poly', mesh);
   return gzipSync(
     encodeDocument(
       { settings: DEFAULT_SETTINGS, done: [], pieces: [piece] },

@@ -28,6 +28,44 @@ export const FLOW_GLYPHS: Record<string, ReactNode> = {
       <path className="soft" d="M12 5h5v5h-5zM6 12h5v5H6zM13 12h4v4h-4z" />
     </>
   ),
+  recipe: (
+    <>
+      <path d="M4 4h3v3H4zM4 13h3v3H4z" />
+      <path className="soft" d="M10 5.500h7M10 10h7M10 14.500h7M5.500 7v6" />
+    </>
+  ),
+  'join-halves': (
+    <>
+      <path className="soft" d="M10 3v14" />
+      <path d="M8 4H3v12h5M12 4h5v12h-5M8 10h4" />
+    </>
+  ),
+  settle: (
+    <>
+      <path className="soft" d="M3 16h14M10 3v4" />
+      <path d="M6 9h8v6H6z" />
+      <circle className="dot" cx="10" cy="16" r="1.6" />
+    </>
+  ),
+  lattice: (
+    <>
+      <path className="soft" d="M3 3h14v14H3zM10 3v14M3 10h14" />
+      <path d="M3 17C8 17 8 9 17 6" />
+      <circle className="dot" cx="10" cy="10" r="1.6" />
+    </>
+  ),
+  'draw-along': (
+    <>
+      <path className="soft" d="M3 16c3-8 8-10 14-11" />
+      <path d="m2 13 4 2M5 8l4 3M10 4l2 5M16 2.500v5" />
+    </>
+  ),
+  'even-out': (
+    <>
+      <path className="soft" d="M3 3h5v3H3zM8 3h9v8" />
+      <path d="M3 8h4.500v4.500H3zM7.500 8H12v4.500H7.500zM3 12.500h4.500V17H3zM7.500 12.500H12V17H7.500z" />
+    </>
+  ),
   'pick-by': (
     <>
       <path className="soft" d="M3 6h9M3 10h9M3 14h5" />

@@ -1,6 +1,7 @@
 import type { ReactNode } from 'react';
 import styled, { useTheme } from 'styled-components';
 import { FLOW_GLYPHS } from './flowGlyphs';
+import { LAY_GLYPHS } from './layGlyphs';
 
 const corners = (n: number, turn: number): string =>
   Array.from({ length: n }, (_, i) => {
@@ -42,6 +43,7 @@ const Glyph = styled.svg`
 /** One glyph a tool: a small before (dashed) and after of what it does. */
 const PATHS: Record<string, ReactNode> = {
   ...FLOW_GLYPHS,
+  ...LAY_GLYPHS,
   quad: (
     <>
       <path d="M4 5 16 4 15 16 5 15Z" />

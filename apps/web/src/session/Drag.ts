@@ -7,10 +7,12 @@ import type { Latest } from './Latest';
 /** What the last update ran. */
 type Made = Pick<Latest, 'op' | 'selection' | 'params'>;
 
-interface DragHost {
+export interface DragHost {
   touched(touched: Touched): void;
   committed(delta: Delta, outcome: Outcome, made: Made): void;
   closed(): void;
+  /** nothing of the drag was kept */
+  cancelled(): void;
 }
 
 /** One drag on the low-poly; tells the views what each update reached and gave back. */
@@ -59,6 +61,7 @@ export class Drag {
     const done = this.preview.commit();
     if (!done || !this.made) {
       this.host.touched(touchedElements(this.mesh, [], touched));
+      this.host.cancelled();
       return null;
     }
     this.host.committed(done.delta, done, this.made);
@@ -71,6 +74,7 @@ export class Drag {
     this.end();
     this.preview.cancel();
     this.host.touched(touchedElements(this.mesh, [], touched));
+    this.host.cancelled();
   }
 
   private end(): void {

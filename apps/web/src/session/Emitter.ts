@@ -5,6 +5,10 @@ export interface Topics {
   /** everything to draw again: another document took its place */
   reset: undefined;
   settings: undefined;
+  /** what pieces are besides their meshes */
+  pieces: undefined;
+  /** what recipes make of pieces has come in */
+  recipe: undefined;
   selection: undefined;
   history: undefined;
   save: undefined;

@@ -1,12 +1,4 @@
-import {
-  decodeDocument,
-  encodeDocument,
-  type AssetCard,
-  type AssetDocument,
-  type AssetSettings,
-  type Piece,
-  type Stage,
-} from '@half-loop/contract';
+import { decodeDocument, encodeDocument, headOf, type AssetCard, type AssetDocument, type AssetSettings, type Piece, type PieceHead } from '@half-loop/contract'; // prettier-ignore
 import { TopologyError } from '@half-loop/core/errors';
 import type { MirrorPlane } from '@half-loop/core/math';
 import {
@@ -23,13 +15,14 @@ import type { SculptSurface } from '@half-loop/core/surface';
 import type * as z from 'zod/mini';
 import { AutoSave } from './AutoSave';
 import { DistanceWatch } from './DistanceWatch';
-import { Drag } from './Drag';
+import { Drag, type DragHost } from './Drag';
 import { Emitter } from './Emitter';
 import { Idle } from './Idle';
 import { Journal } from './Journal';
 import type { Latest } from './Latest';
+import { RecipeWatch } from './RecipeWatch';
 import type { LogHead, SessionLog } from './SessionLog';
-import { applyPatches, joins, type Step, type StepPatch } from './Step';
+import { applyPatches, joins, setHeads, type Step, type StepPatch } from './Step';
 import { planeOf, summaryOf } from './summary';
 
 /** A line to the user: what could not be done, or what was. */
@@ -43,6 +36,7 @@ export class Session {
   readonly events = new Emitter();
   readonly autoSave: AutoSave;
   readonly distance: DistanceWatch;
+  readonly recipes: RecipeWatch;
   selection: Selection = EMPTY_SELECTION;
   notice: Notice | null = null;
   latest: Latest | null = null;
@@ -68,10 +62,12 @@ export class Session {
         this.journal.write({ baseRevision: revision, savedStamp: stamp });
       },
       isDirty: () => this.head.stamp !== this.head.savedStamp,
-      isPreviewing: () => this.mesh.inTransaction,
+      // a save says what would ship, so it waits until that is known
+      isPreviewing: () => this.mesh.inTransaction || this.recipes.isBehind,
       changed: () => this.events.emit('save', undefined),
     });
     this.distance = new DistanceWatch(this);
+    this.recipes = new RecipeWatch(this);
   }
 
   /** The piece that is worked on: this page's choice, not the document's. */
@@ -97,7 +93,7 @@ export class Session {
     return this.head;
   }
   encode(): Uint8Array {
-    return encodeDocument(this.document, summaryOf(this.document));
+    return encodeDocument(this.document, summaryOf(this.document, this.recipes.shipped()));
   }
 
   // ---- changes ----------------------------------------------------------------------------------
@@ -121,21 +117,29 @@ export class Session {
   /** Runs the latest step again with other settings, in its place; a refusal leaves it as it was. */
   adjust(params: object): void {
     const { latest } = this;
-    const step = latest && this.journal.recentStep(latest.seq);
-    const delta = step?.meshes?.[0].delta;
-    if (!latest || !delta || latest.seq !== this.head.position - 1 || this.canRedo) return;
+    const drag = this.reopen();
+    if (!latest || !drag) return;
+    const done = drag.update(latest.op, latest.selection, params);
+    if ('report' in done) return void drag.commit();
+    drag.cancel();
+    this.refused(done);
+  }
+
+  /** Opens the latest step again as a drag, from the state before it; cancelled, it is as it was. Null when nothing can be opened. */
+  reopen(): Drag | null {
+    const { latest } = this;
+    const delta = latest && this.journal.recentStep(latest.seq)?.meshes?.[0].delta;
+    if (!latest || !delta || latest.seq !== this.head.position - 1 || this.canRedo) return null;
+    this.openDrag?.cancel();
+    this.turn(delta, 'backward');
+    const back = (): void => this.turn(delta, 'forward');
+    return this.open((d, outcome, made) => this.keepMeshStep(d, outcome, made, latest.seq), back);
+  }
+
+  private turn(delta: Delta, way: 'forward' | 'backward'): void {
     const touched = touchedElements(this.mesh, delta.columns);
-    this.mesh.apply(delta, 'backward');
-    touchedElements(this.mesh, delta.columns, touched);
-    try {
-      const { delta: other, ...outcome } = runOperator(this.mesh, latest.op, latest.selection, params, this.ground);
-      this.events.emit('mesh', touched);
-      this.keepMeshStep(other, outcome, { ...latest, params }, latest.seq);
-    } catch (error) {
-      this.mesh.apply(delta, 'forward');
-      this.events.emit('mesh', touched);
-      this.refused(error);
-    }
+    this.mesh.apply(delta, way);
+    this.events.emit('mesh', touchedElements(this.mesh, delta.columns, touched));
   }
 
   private refused(error: unknown): void {
@@ -146,13 +150,13 @@ export class Session {
   /** Begins a drag: operators run in preview until it is committed as one step, or cancelled. */
   drag(): Drag {
     this.openDrag?.cancel();
-    const drag = new Drag(this.mesh, this.ground, {
-      touched: (touched) => this.events.emit('mesh', touched),
-      committed: (delta, outcome, made) => this.keepMeshStep(delta, outcome, made),
-      closed: () => (this.openDrag = null),
-    });
-    this.openDrag = drag;
-    return drag;
+    return this.open((delta, outcome, made) => this.keepMeshStep(delta, outcome, made));
+  }
+  private open(committed: DragHost['committed'], cancelled = (): void => undefined): Drag {
+    const touched: DragHost['touched'] = (what) => this.events.emit('mesh', what);
+    const closed = (): void => void (this.openDrag = null);
+    this.openDrag = new Drag(this.mesh, this.ground, { touched, committed, closed, cancelled });
+    return this.openDrag;
   }
 
   private keepMeshStep(
@@ -163,7 +167,8 @@ export class Session {
   ): void {
     const { selection, report } = outcome;
     this.events.emit('mesh', touchedElements(this.mesh, delta.columns));
-    if (isEmptyDelta(delta)) return this.say({ kind: 'done', text: `${report.sentence}: all was so already.` });
+    if (isEmptyDelta(delta) && seq === this.head.position)
+      return this.say({ kind: 'done', text: `${report.sentence}: all was so already.` });
     const meshes = [{ pieceId: this.piece.id, delta }];
     const before =
       (seq < this.head.position ? this.journal.recentStep(seq)?.selection.before : undefined) ?? this.selection;
@@ -178,24 +183,26 @@ export class Session {
     const after = { ...before, ...change };
     if (JSON.stringify(before) === JSON.stringify(after)) return;
     this.document.settings = after;
-    const { position, titles } = this.head;
-    const last = this.journal.recentStep(position - 1);
-    const selection = { before: this.selection, after: this.selection };
-    if (last?.settings && position === titles.length && joins(last, name))
-      this.keep(name, { settings: { before: last.settings.before, after }, selection }, position - 1);
-    else this.keep(name, { settings: { before, after }, selection });
+    this.keepJoined(name, (last) => ({ settings: { before: last?.settings?.before ?? before, after } }));
     this.events.emit('settings', undefined);
   }
 
-  markDone(stage: Stage, isDone: boolean): void {
-    const before = this.document.done;
-    const after = isDone ? [...new Set([...before, stage])] : before.filter((s) => s !== stage);
-    this.document.done = after;
-    this.keep(`${stage[0].toUpperCase()}${stage.slice(1)} ${isDone ? 'marked done' : 'opened again'}`, {
-      done: { before, after },
-      selection: { before: this.selection, after: this.selection },
-    });
-    this.events.emit('settings', undefined);
+  /** Changes what pieces are besides their meshes as one step; quick successions of the same kind join. */
+  changeHeads(name: string, change: (head: PieceHead) => PieceHead): void {
+    const before = this.document.pieces.map(headOf);
+    const after = before.map(change);
+    if (JSON.stringify(before) === JSON.stringify(after)) return;
+    setHeads(this.document, after);
+    this.keepJoined(name, (last) => ({ heads: { before: last?.heads?.before ?? before, after } }));
+    this.events.emit('pieces', undefined);
+  }
+
+  private keepJoined(name: string, patch: (last: Step | null) => Omit<StepPatch, 'selection'>): void {
+    const { position, titles } = this.head;
+    const last = this.journal.recentStep(position - 1);
+    const goesOn = last !== undefined && position === titles.length && joins(last, name);
+    const selection = { before: this.selection, after: this.selection };
+    this.keep(name, { ...patch(goesOn ? last : null), selection }, goesOn ? position - 1 : position);
   }
 
   /** Puts another document in this one's place, as one step. */
@@ -276,8 +283,11 @@ export class Session {
     // a step shows where it worked
     if (step.meshes) this.usePiece(step.meshes[0].pieceId);
     const touched = applyPatches(this.document, step, forward);
-    if (step.meshes) this.events.emit('mesh', touched);
+    // elements of other pieces have numbers of their own
+    if (step.meshes && step.meshes.length > 1) this.events.emit('reset', undefined);
+    else if (step.meshes) this.events.emit('mesh', touched);
     if (step.settings || step.done) this.events.emit('settings', undefined);
+    if (step.heads) this.events.emit('pieces', undefined);
     this.select(liveSelection(this.mesh, step.selection[way]));
   }
 
@@ -287,7 +297,8 @@ export class Session {
     this.events.emit('settings', undefined);
   }
 
-  private keep(name: string, patch: StepPatch, seq = this.head.position): void {
+  /** Puts what was done on the history, in place of what was at `seq`. */
+  keep(name: string, patch: StepPatch, seq = this.head.position): void {
     this.latest = null;
     // a settings or mesh step is already in the document when it is kept; a whole one is about to be
     this.journal.put(seq, { name, at: Date.now(), ...patch }, () => patch.whole?.after ?? this.encode());
@@ -312,6 +323,7 @@ export class Session {
     this.openDrag?.cancel();
     this.autoSave.stop();
     this.distance.stop();
+    this.recipes.stop();
     this.snapshots.stop();
   }
 }

@@ -1,4 +1,4 @@
-import type { AssetDocument, AssetSettings, Stage } from '@half-loop/contract';
+import type { AssetDocument, AssetSettings, PieceHead, Stage } from '@half-loop/contract';
 import { noneTouched, touchedElements, type Delta, type Selection, type Touched } from '@half-loop/core/mesh';
 
 /** What a step changed, both ways; a step holds any of these together. */
@@ -6,6 +6,8 @@ export interface StepPatch {
   meshes?: { pieceId: string; delta: Delta }[];
   settings?: { before: AssetSettings; after: AssetSettings };
   done?: { before: Stage[]; after: Stage[] };
+  /** what the pieces are besides their meshes */
+  heads?: { before: PieceHead[]; after: PieceHead[] };
   /** whole documents, encoded: a restored version */
   whole?: { before: Uint8Array; after: Uint8Array };
   selection: { before: Selection; after: Selection };
@@ -33,11 +35,17 @@ export function applyPatches(document: AssetDocument, step: StepPatch, forward: 
   }
   if (step.settings) document.settings = step.settings[way];
   if (step.done) document.done = step.done[way];
+  if (step.heads) setHeads(document, step.heads[way]);
   return touched;
+}
+
+/** Gives pieces other names, recipes and the like. */
+export function setHeads(document: AssetDocument, heads: readonly PieceHead[]): void {
+  for (const head of heads) Object.assign(document.pieces.find((p) => p.id === head.id) ?? {}, head);
 }
 
 /** A change of settings that goes on within this time joins the step before it, milliseconds. */
 const JOIN_MS = 1200;
 /** Whether a change of settings goes on from the one that a step holds. */
 export const joins = (last: Step, name: string): boolean =>
-  last.name === name && last.settings !== undefined && !last.meshes && Date.now() - last.at < JOIN_MS;
+  last.name === name && (last.settings ?? last.heads) !== undefined && !last.meshes && Date.now() - last.at < JOIN_MS;

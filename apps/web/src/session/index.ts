@@ -7,5 +7,19 @@ export * from './sculptWorkerClient';
 export * from './summary';
 export type { SaveState } from './AutoSave';
 export { stepReach } from './stepReach';
-export { solidsReady } from './solids';
-export { addPiece, changePiece, joinPiece, pieceFromPicked, removePiece } from './pieceSteps';
+export { solidsReady } from '../workers/solids';
+export type { MadeMesh, Shipped } from './RecipeWatch';
+export { addStep, changeStep, makeRecipeReal, moveStep, removeStep } from './recipeSteps';
+export {
+  addGuideBody,
+  addPiece,
+  alsoPlaced,
+  changePiece,
+  orderPiece,
+  partPieces,
+  setAside,
+  joinPiece,
+  pieceFromPicked,
+  removePiece,
+} from './pieceSteps';
+export { markDone } from './markDone';

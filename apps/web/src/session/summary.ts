@@ -1,16 +1,20 @@
 import { STAGES, type AssetDocument, type Summary } from '@half-loop/contract';
 import { makeUp, type MakeUp } from '@half-loop/core/inspect';
 import type { MirrorPlane } from '@half-loop/core/math';
+import type { Shipped } from './RecipeWatch';
 
 export function planeOf({ settings }: AssetDocument): MirrorPlane | null {
   const { on, axis, offset } = settings.symmetry;
   return on ? { axis, offset } : null;
 }
 
-/** The make-up of all visible pieces together. */
-export function documentMakeUp(document: AssetDocument): MakeUp {
-  const plane = planeOf(document);
-  const all = document.pieces.filter((p) => p.visible).map((p) => makeUp(p.mesh, plane));
+/** The pieces that count, as they are edited, without their recipes. */
+const asEdited = (document: AssetDocument): Shipped[] =>
+  document.pieces.filter((p) => p.visible && !p.guide).map(({ mesh }) => ({ mesh, plane: planeOf(document) }));
+
+/** The make-up of several meshes together. */
+export function makeUpOf(meshes: readonly Shipped[]): MakeUp {
+  const all = meshes.map(({ mesh, plane }) => makeUp(mesh, plane));
   const total = all[0] ?? {
     faces: 0,
     quads: 0,
@@ -34,8 +38,8 @@ function addUp(a: MakeUp, b: MakeUp): MakeUp {
 }
 
 /** What the Library shows. The stage reached is the one after the last that is marked done. */
-export function summaryOf(document: AssetDocument): Summary {
-  const { faces, openEdges, ngons, poles, looseEdges } = documentMakeUp(document);
+export function summaryOf(document: AssetDocument, shipped = asEdited(document)): Summary {
+  const { faces, openEdges, ngons, poles, looseEdges } = makeUpOf(shipped);
   const reached = Math.max(-1, ...document.done.map((s) => STAGES.indexOf(s))) + 1;
   const stage = faces > 0 && reached < 1 ? 'lay' : STAGES[Math.min(reached, STAGES.length - 1)];
   return { stage, faces, budget: document.settings.budget, needsALook: openEdges + ngons + poles.sixPlus + looseEdges };

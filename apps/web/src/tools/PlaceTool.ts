@@ -11,8 +11,9 @@ import {
   type Vec3,
 } from '@half-loop/core/math';
 import { edgeLoop, EMPTY_SELECTION, type PolyMesh, type Selection } from '@half-loop/core/mesh';
-import { frameOfPicked, middleOfPicked, pickedVertices, transform } from '@half-loop/core/ops';
+import { frameOfPicked, middleOfPicked, pickedVertices, transform, wholeParts } from '@half-loop/core/ops';
 import { TopologyError } from '@half-loop/core/errors';
+import { alsoPlaced } from '../session';
 import { MODEL_COLOURS, NO_OVERLAY, type ElementHit, type Hit, type Overlay } from '../viewport';
 import { caughtPlace, type Caught } from './catching';
 import { DragTool, type OpenDrag } from './DragTool';
@@ -21,6 +22,8 @@ import { LIST_OF, oneElement } from './selecting';
 import type { Press, Tool } from './Tool';
 
 export interface PlaceSettings {
+  /** what is picked, the part that hangs together under the pointer, the whole piece in hand, or all pieces that are shown */
+  takes: 'picked' | 'part' | 'piece' | 'shown';
   drag: 'move' | 'turn' | 'scale';
   lock: 'none' | 'x' | 'y' | 'z' | 'not-x' | 'not-y' | 'not-z';
   axes: 'world' | 'view' | 'own';
@@ -81,10 +84,13 @@ export class PlaceTool extends DragTool<Open> implements Tool {
     const { session } = this.host;
     const list = LIST_OF[e.kind];
     const part = session.selection[list].includes(e.id) || this.touchesPicked(e);
-    const selection = part ? session.selection : oneElement(e);
+    const whole = { ...EMPTY_SELECTION, vertices: [...session.mesh.vertices()] };
+    const { takes } = this.asked();
+    const selection =
+      takes === 'part' ? this.partAt(e) : takes !== 'picked' ? whole : part ? session.selection : oneElement(e);
     const picked = pickedVertices(session.mesh, selection);
     const grab = this.grabOf(hit, e);
-    session.select(selection);
+    if (selection !== whole) session.select(selection);
     this.open = {
       drag: session.drag(),
       selection,
@@ -103,6 +109,20 @@ export class PlaceTool extends DragTool<Open> implements Tool {
     if (!this.open) return;
     this.open.last = hit;
     this.update();
+  }
+
+  /** The other pieces go along, where all that are shown are placed. */
+  override dragEnd(): void {
+    const { open } = this;
+    const { session } = this.host;
+    const asked = this.asked();
+    const kept = open?.drag.commit();
+    const params = session.latest?.params;
+    if (open && kept && params && asked.takes === 'shown') {
+      const about = { about: 'point', point: [...open.middle] };
+      void alsoPlaced(session, transform, { ...params, ...about });
+    }
+    this.close();
   }
 
   private asked(): PlaceSettings {
@@ -215,6 +235,13 @@ export class PlaceTool extends DragTool<Open> implements Tool {
     const axis = this.lockAxis(asked);
     const along = dot(by, axis);
     return asked.lock.startsWith('not-') ? addScaled(by, axis, -along) : scale(axis, along);
+  }
+
+  /** All that hangs together with an element. */
+  private partAt(e: ElementHit): Selection {
+    const { mesh } = this.host.session;
+    const [first] = pickedVertices(mesh, oneElement(e));
+    return { ...EMPTY_SELECTION, faces: wholeParts(mesh, mesh.vertexFaces(first)) };
   }
 
   private touchesPicked(e: ElementHit): boolean {

@@ -1,41 +1,42 @@
 import { distance } from '@half-loop/core/math';
 import { EMPTY_SELECTION } from '@half-loop/core/mesh';
-import { loopStops, noWayWords, routeOn, routesOn, routeWords, stopWords, type LoopStop } from '@half-loop/core/ops';
-import type { Drag } from '../session';
+import type { TopologyError } from '@half-loop/core/errors';
+import {
+  loopStops,
+  noWayWords,
+  routeOn,
+  routesOn,
+  routeWords,
+  stopWords,
+  type LoopStop,
+  type Outcome,
+} from '@half-loop/core/ops';
 import { MODEL_COLOURS, NO_OVERLAY, type Hit, type Overlay } from '../viewport';
 import { seenPoint } from './placing';
 import { LOOP_WIDTH, seenEdges, stopMarks } from './seen';
-import type { Offer, Tool, ToolHost } from './Tool';
+import { OfferTool, type OpenOffer } from './OfferTool';
+import type { Tool } from './Tool';
 
-interface Open {
-  drag: Drag;
+interface Open extends OpenOffer {
   edge: number;
   end: number;
-  ways: string[];
-  way: number;
 }
 
 /**
  * Route on: a loop under the pointer shows where it stops; a press offers the ways that lead it on, the first of them already
  * in view. Nothing is kept until one is accepted.
  */
-export class RouteTool implements Tool {
+export class RouteTool extends OfferTool<Open> implements Tool {
   readonly name = 'route-on';
-  private hovered: Hit | null = null;
-  private open: Open | null = null;
 
-  constructor(private readonly host: ToolHost) {}
-
-  hint(): string {
-    if (this.offer()) return 'A digit shows another way. Enter keeps the one in view, Esc none.';
+  protected idleHint(): string {
     return 'Press a loop that stops, near the end that shall go on. The ways that lead it through are shown before one is kept.';
   }
-
-  /** The ways of the open press; none once something else has ended it. */
-  offer(): Offer | null {
-    const { open } = this;
-    if (!open?.drag.isOpen) return null;
-    return { choices: open.ways, chosen: open.way, choose: (way) => this.show(way), accept: () => this.finish() };
+  protected run({ drag, edge, end, way }: Open): Outcome | TopologyError {
+    return drag.update(routeOn, { ...EMPTY_SELECTION, edges: [edge] }, { way: way + 1, end });
+  }
+  protected words({ ways, way }: Open): string {
+    return ways[way];
   }
 
   hover(hit: Hit | null): void {
@@ -45,9 +46,6 @@ export class RouteTool implements Tool {
     const isEdge = hit?.element?.kind === 'edge';
     this.host.tell(stops.length > 0 ? stops.map(stopWords).join('; ') : isEdge ? 'goes all the way' : null);
     this.draw();
-  }
-  wantsDrag(): boolean {
-    return false;
   }
   click(hit: Hit): void {
     this.cancel();
@@ -70,40 +68,6 @@ export class RouteTool implements Tool {
     this.open = { drag: session.drag(), edge, end: nearest + 1, ways, way: 0 };
     this.show(0);
   }
-  dragStart(): void {}
-  drag(): void {}
-  dragEnd(): void {}
-  finish(): boolean {
-    const had = this.offer() !== null;
-    if (had) this.open?.drag.commit();
-    this.close();
-    return had;
-  }
-  cancel(): boolean {
-    const had = this.offer() !== null;
-    this.open?.drag.cancel();
-    this.close();
-    return had;
-  }
-  stepBack(): boolean {
-    return this.cancel();
-  }
-
-  private show(way: number): void {
-    if (!this.offer() || !this.open) return;
-    this.open.way = way;
-    const { drag, edge, end } = this.open;
-    drag.update(routeOn, { ...EMPTY_SELECTION, edges: [edge] }, { way: way + 1, end });
-    this.host.tell(`Way ${way + 1} of ${this.open.ways.length}: ${this.open.ways[way]}`);
-    this.draw();
-  }
-
-  private close(): void {
-    this.open = null;
-    this.host.tell(null);
-    this.draw();
-  }
-
   private stopsAt(hit: Hit | null): LoopStop[] {
     const { mesh, plane } = this.host.session;
     if (hit?.element?.kind !== 'edge' || !mesh.hasEdge(hit.element.id)) return [];
@@ -120,7 +84,7 @@ export class RouteTool implements Tool {
     return away.indexOf(Math.min(...away));
   }
 
-  private draw(): void {
+  protected draw(): void {
     const overlay: Overlay = { ...NO_OVERLAY, points: [], lines: [] };
     const { mesh } = this.host.session;
     const onImage = this.hovered?.element?.mirrored === true;

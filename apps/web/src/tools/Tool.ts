@@ -22,6 +22,8 @@ export interface ToolHost {
   settings(name: string): Record<string, unknown>;
   /** sets one of them */
   set(name: string, key: string, value: unknown): void;
+  /** what a drag has set them to, without running anything */
+  remember(name: string, values: Record<string, unknown>): void;
   /** a few words beside the pointer, such as a fraction or a distance; null takes them away */
   tell(text: string | null): void;
   /** the outline of a box or lasso, pixels of the view; null takes it away */

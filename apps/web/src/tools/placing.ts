@@ -1,6 +1,6 @@
 import { isOnPlane, mirrored, ontoPlane, planeDistance, type MirrorPlane, type Vec3 } from '@half-loop/core/math';
 import { vertexNormal } from '@half-loop/core/mesh';
-import type { Corner } from '@half-loop/core/ops';
+import { keptSide, type Corner } from '@half-loop/core/ops';
 import { ontoWorkPlane, snapPoint, type ViewPoint } from '@half-loop/core/surface';
 import { MODEL_COLOURS, type Hit, type Overlay } from '../viewport';
 import type { ToolHost } from './Tool';
@@ -15,12 +15,7 @@ export interface Placed {
 /** On which side of the midline the stored half lies: the first vertex off the plane decides. Null with nothing laid. */
 export function storedSide({ session }: ToolHost): number | null {
   const { plane, mesh } = session;
-  if (!plane) return null;
-  for (const v of mesh.vertices()) {
-    const d = planeDistance(mesh.point(v), plane);
-    if (d !== 0) return Math.sign(d);
-  }
-  return null;
+  return plane && keptSide(mesh, plane);
 }
 
 /** Whether work on this hit happens on the derived half, so that what is laid is mirrored before it is stored. */
@@ -35,10 +30,9 @@ export function isOnImage(host: ToolHost, hit: Hit): boolean {
 
 /** A point of the sculpt that lies exactly on the midline, near p. */
 function ontoMidline(host: ToolHost, p: Vec3, plane: MirrorPlane): Vec3 {
-  const { surface } = host.session;
+  const surface = host.scene.picker.stickSurface();
   let q = ontoPlane(p, plane);
-  if (surface && !host.scene.picker.workPlane())
-    for (let i = 0; i < 3; i++) q = ontoPlane(surface.closest(q).point, plane);
+  if (surface) for (let i = 0; i < 3; i++) q = ontoPlane(surface.closest(q).point, plane);
   return q;
 }
 
@@ -85,7 +79,7 @@ export function stick(host: ToolHost, stored: Vec3, view: ViewPoint, onImage: bo
   const workPlane = host.scene.picker.workPlane();
   const seen = seenPoint(host, stored, onImage);
   if (workPlane) return seenPoint(host, ontoWorkPlane(seen, workPlane), onImage);
-  const { surface } = host.session;
+  const surface = host.scene.picker.stickSurface();
   if (!surface) return stored;
   const hit = snapPoint(surface, view, seen, { reach: 0.05, through: host.view.throughNow });
   return hit ? seenPoint(host, hit.point, onImage) : null;
@@ -93,7 +87,7 @@ export function stick(host: ToolHost, stored: Vec3, view: ViewPoint, onImage: bo
 
 /** A row's point brought onto the surface on its own side, also where the view cannot see it: a whole border goes round. */
 export function stickBySide(host: ToolHost, stored: Vec3, normal: Vec3): Vec3 {
-  const { surface } = host.session;
+  const surface = host.scene.picker.stickSurface();
   const workPlane = host.scene.picker.workPlane();
   if (workPlane) return ontoWorkPlane(stored, workPlane);
   if (!surface) return stored;

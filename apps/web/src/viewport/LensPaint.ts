@@ -1,14 +1,19 @@
 import { TRACE, TRACE_CHANNEL } from '@half-loop/core/mesh';
+import { REGION_CHANNEL } from '@half-loop/core/ops';
 import type { Session } from '../session';
 import { distanceColour, niceCeil, UNMEASURED } from './distanceScale';
 import { densityShare, loopTints, middleSide, scaleColour, sideOf, WARP_RANGE, warpOf } from './faceLenses';
-import type { Srgb } from './materials';
+import { srgb, type Srgb } from './materials';
 import type { Mark } from './PointSet';
 import { poleMarks } from './poleMarks';
 import type { ViewState } from './ViewState';
 
 const GLAZE: Srgb = [0.44, 0.73, 0.69];
 const LIT: Srgb = [0.93, 0.66, 0.42];
+/** A face so many times longer or shorter than is aimed at is told. */
+const OFF = 1.5;
+const LONG: Srgb = [0.87, 0.78, 0.55];
+const SHORT: Srgb = [0.6, 0.7, 0.86];
 const MEASURING: ReadonlySet<string> = new Set(['distance', 'density', 'warp']);
 const PALE: Srgb = [0.8, 0.86, 0.83];
 
@@ -17,6 +22,7 @@ export class LensPaint {
   /** side of a face at the middle of the density scale, file units */
   middleSide = 1;
   private range = 1;
+  private tints = new Map<number, Srgb>();
   private loops: ReturnType<typeof loopTints> | null = null;
 
   constructor(
@@ -29,6 +35,7 @@ export class LensPaint {
     const { lens } = this.view.now;
     const { mesh } = this.session;
     this.range = this.distanceRange();
+    this.tints = new Map(this.session.settings.regions.map(({ id, tint }) => [id, srgb(tint)]));
     this.loops = lens === 'loops' ? loopTints(mesh) : null;
     if (lens === 'density') this.middleSide = middleSide(mesh);
   }
@@ -48,10 +55,18 @@ export class LensPaint {
       case 'warp':
         return scaleColour(warpOf(mesh, f) / WARP_RANGE);
       case 'form':
-        return GLAZE;
+        return this.offLength(f) ?? this.tints.get(mesh.findChannel('face', REGION_CHANNEL.name)?.get(f) ?? 0) ?? GLAZE;
       default:
         return PALE;
     }
+  }
+
+  /** While a quad length is aimed at: faces that are far from it, longer ones warm, shorter ones cool. */
+  private offLength(f: number): Srgb | null {
+    const { quadLength } = this.session.settings;
+    if (quadLength === null) return null;
+    const ratio = sideOf(this.session.mesh, f) / quadLength;
+    return ratio > OFF ? LONG : ratio < 1 / OFF ? SHORT : null;
   }
 
   edge(e: number): Srgb | null {

@@ -1,6 +1,5 @@
 import { Group } from 'three';
-import type { Piece } from '@half-loop/contract';
-import type { MirrorPlane } from '@half-loop/core/math';
+import type { Shipped } from '../session';
 import { LowPolyLayer, type Emphasis, type LowPolyColours } from './LowPolyLayer';
 
 const NOTHING: Emphasis = {
@@ -17,17 +16,28 @@ const COLOURS: LowPolyColours = {
   pointed: [0, 0, 0],
 };
 
-/** The visible pieces that are not in hand. They do not change while they are not: drawn anew only when pieces or hands change. */
+/** A piece as it is drawn beside the one in hand: whole, or as an outline only where it is a cutting shape. */
+export interface OtherPiece extends Shipped {
+  outline: boolean;
+  /** a guide body, which never ships */
+  guide: boolean;
+}
+
+/** A guide body is told from what ships. */
+const GUIDE_COLOURS: LowPolyColours = { ...COLOURS, face: () => [0.76, 0.71, 0.8], ink: [0.5, 0.44, 0.56] };
+
+/** The pieces that are not in hand. They do not change while they are not: drawn anew only when pieces or hands change. */
 export class OtherPieces {
   readonly group = new Group();
   private layers: LowPolyLayer[] = [];
 
-  show(pieces: readonly Piece[], plane: MirrorPlane | null): void {
+  show(pieces: readonly OtherPiece[]): void {
     this.clear();
-    this.layers = pieces.map(({ mesh }) => {
-      const layer = new LowPolyLayer(COLOURS, () => NOTHING);
+    this.layers = pieces.map(({ mesh, plane, outline, guide }) => {
+      const layer = new LowPolyLayer(guide ? GUIDE_COLOURS : COLOURS, () => NOTHING);
       layer.rebuild(mesh, plane);
       layer.showMirror(plane);
+      layer.showFaces(!outline);
       this.group.add(layer.own, layer.mirror);
       return layer;
     });

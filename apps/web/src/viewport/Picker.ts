@@ -5,6 +5,7 @@ import {
   distance,
   fromPlaced,
   mirrored,
+  nearestOnLine,
   toPlaced,
   type MirrorPlane,
   type Placement,
@@ -12,8 +13,16 @@ import {
 } from '@half-loop/core/math';
 import { NONE, type PolyMesh, type Touched } from '@half-loop/core/mesh';
 import { PickGrid } from '@half-loop/core/pick';
-import { facesEye, rayOnPlane, snapRay, type ViewPoint, type WorkPlane } from '@half-loop/core/surface';
+import {
+  facesEye,
+  rayOnPlane,
+  snapRay,
+  type SculptSurface,
+  type ViewPoint,
+  type WorkPlane,
+} from '@half-loop/core/surface';
 import type { Session } from '../session';
+import { PieceSurfaces } from './PieceSurfaces';
 import type { ViewCamera } from './ViewCamera';
 import type { ViewState } from './ViewState';
 
@@ -51,6 +60,7 @@ const REACH_PX = 14;
 /** Finds what the pointer is on. Keeps a grid over the low-poly that edits update in place. */
 export class Picker {
   grid: PickGrid;
+  readonly surfaces: PieceSurfaces;
 
   constructor(
     private readonly session: Session,
@@ -58,10 +68,12 @@ export class Picker {
     private readonly view: ViewState,
     private readonly placement: () => Placement,
   ) {
+    this.surfaces = new PieceSurfaces(session);
     this.grid = this.freshGrid();
   }
 
   rebuild(): void {
+    this.surfaces.clear();
     this.grid = this.freshGrid();
   }
   update(touched: Touched): void {
@@ -109,10 +121,15 @@ export class Picker {
     return this.camera.projectAll(positions, from, axes);
   }
 
-  /** The plane that points stick to when they do not stick to the sculpt. */
+  /** The surface that points stick to; null where it is the work plane. */
+  stickSurface(): SculptSurface | null {
+    return this.surfaces.of(this.view.now.stickTo);
+  }
+
+  /** The plane that points stick to when they do not stick to a surface. */
   workPlane(): WorkPlane | null {
-    const { stickTo, planeSide, planeOffset } = this.view.now;
-    if (stickTo === 'sculpt' && this.session.surface) return null;
+    const { planeSide, planeOffset } = this.view.now;
+    if (this.stickSurface()) return null;
     const placement = this.placement();
     const placed: Vec3 = planeSide === 'front' ? [0, 0, 1] : planeSide === 'side' ? [1, 0, 0] : [0, 1, 0];
     const zero = fromPlaced([0, 0, 0], placement);
@@ -121,12 +138,26 @@ export class Picker {
   }
 
   private landing(view: ViewPoint, direction: Vec3, reach: number): Hit['landing'] {
+    const on = this.surfaceLanding(view, direction, reach);
+    const { guides } = this.session.settings;
+    if (!on || guides.length === 0 || !this.view.now.catchGuides) return on;
+    const within = this.camera.pixelSize(distance(on.point, view.eye)) * EDGE_PX;
+    let best: Vec3 | null = null;
+    for (const { points, closed } of guides) {
+      const { point } = nearestOnLine(on.point, points, closed);
+      const far = distance(point, on.point);
+      if (far <= within && (!best || far < distance(best, on.point))) best = point;
+    }
+    return best ? { ...on, point: best } : on;
+  }
+
+  private surfaceLanding(view: ViewPoint, direction: Vec3, reach: number): Hit['landing'] {
     const plane = this.workPlane();
     if (plane) {
       const point = rayOnPlane(view, direction, plane);
       return point ? { point, normal: plane.normal } : null;
     }
-    const { surface } = this.session;
+    const surface = this.stickSurface();
     if (!surface) return null;
     const hit = snapRay(surface, view, direction, { reach, through: this.view.throughNow });
     return hit && facesEye(hit, view) ? hit : null;

@@ -5,14 +5,15 @@ import type { SculptSurface } from '@half-loop/core/surface';
 import type { Session } from '../session';
 import { niceCeil } from './distanceScale';
 import { LensPaint } from './LensPaint';
-import { LineSet } from './LineSet';
+import { guideLines } from './guideLines';
 import { LowPolyLayer, type Emphasis } from './LowPolyLayer';
-import { lineMaterial, pointMaterial, type Srgb } from './materials';
 import { MODEL_COLOURS } from './modelColours';
+import { isCutter, MadeLayer, othersOf } from './MadeLayer';
 import { OtherPieces } from './OtherPieces';
+import { OverlayLayer, type Line } from './OverlayLayer';
 import { OutlineLayer, silhouettesOf } from './OutlineLayer';
 import { Picker } from './Picker';
-import { PointSet, type Mark } from './PointSet';
+import type { Mark } from './PointSet';
 import { SculptLayer } from './SculptLayer';
 import { SubdivisionLayer } from './SubdivisionLayer';
 import { ViewCamera } from './ViewCamera';
@@ -22,7 +23,7 @@ import type { ViewState } from './ViewState';
 /** What a tool draws over the model while it works. File space. */
 export interface Overlay {
   points: Mark[];
-  lines: { a: Vec3; b: Vec3; colour: Srgb; width: number }[];
+  lines: Line[];
   /** lit up before the press: what a drag would take */
   pointedEdges: number[];
   pointedFace: number | null;
@@ -41,16 +42,12 @@ export class SceneView {
   private readonly sculpt: SculptLayer | null;
   private readonly finer = new SubdivisionLayer();
   private readonly outline = new OutlineLayer();
+  private readonly made = new MadeLayer();
   private readonly others = new OtherPieces();
   /** whose outline the lens Outline compares with */
   outlineOf: () => SculptSurface | null = () => this.session.surface;
   readonly paint: LensPaint;
-  private readonly lines = new LineSet();
-  private readonly planeGrid = new LineSet();
-  private readonly planeMaterial = lineMaterial(true);
-  private readonly marks = new PointSet();
-  private readonly poles = new PointSet();
-  private readonly overlayMaterials = [lineMaterial(false), pointMaterial(false), pointMaterial(true)];
+  private readonly over = new OverlayLayer();
   private readonly stops: (() => void)[] = [];
   private overlay: Overlay = NO_OVERLAY;
   private placement: Placement;
@@ -72,23 +69,8 @@ export class SceneView {
     this.sculpt = session.surface ? new SculptLayer(session.surface) : null;
     this.root.add(this.content);
     if (this.sculpt) this.content.add(this.sculpt.mesh);
-    const [lineMat, pointMat, poleMat] = this.overlayMaterials;
-    const overlayLines = this.lines.mesh(lineMat),
-      overlayMarks = this.marks.points(pointMat),
-      polePoints = this.poles.points(poleMat);
-    [overlayLines.renderOrder, overlayMarks.renderOrder, polePoints.renderOrder] = [5, 6, 4];
-    const grid = this.planeGrid.mesh(this.planeMaterial);
-    this.content.add(
-      this.finer.group,
-      this.others.group,
-      grid,
-      this.lowPoly.own,
-      this.lowPoly.mirror,
-      overlayLines,
-      overlayMarks,
-      polePoints,
-      this.outline.quad,
-    );
+    const { finer, made, others, lowPoly, over, outline } = this;
+    this.content.add(finer.group, made.group, others.group, lowPoly.own, lowPoly.mirror, over.group, outline.quad);
     this.listen();
     void this.sculpt?.lighten(this.ending.signal).then((standInTriangles) => {
       if (standInTriangles !== null) this.view.set({ standInTriangles });
@@ -103,14 +85,17 @@ export class SceneView {
     this.sculpt?.dispose();
     this.finer.dispose();
     this.outline.dispose();
+    this.made.dispose();
     this.others.clear();
     this.stops.forEach((stop) => stop());
   }
 
   private listen(): void {
     const { events } = this.session;
-    let { lens, subdivision } = this.view.now;
-    let drawnPlane = JSON.stringify(this.session.plane);
+    let { lens, subdivision, isolated } = this.view.now;
+    const drawnBy = (): string =>
+      JSON.stringify([this.session.plane, this.session.settings.regions, this.session.settings.quadLength]);
+    let drawn = drawnBy();
     this.stops.push(
       events.on('mesh', (touched) => this.meshChanged(touched)),
       events.on('reset', () => {
@@ -120,21 +105,24 @@ export class SceneView {
       }),
       events.on('settings', () => {
         this.applySettings();
-        // tint and opacity pass by here many times a second; only another plane changes what is drawn
-        const plane = JSON.stringify(this.session.plane);
-        if (plane !== drawnPlane) {
+        // tint and opacity pass by here many times a second; only another plane or other regions change what is drawn
+        const now = drawnBy();
+        if (now !== drawn) {
           this.showOthers();
           this.rebuild();
         }
-        drawnPlane = plane;
+        drawn = now;
         this.invalidate();
       }),
       events.on('selection', () => this.emphasize()),
+      events.on('recipe', () => this.recipeChanged()),
+      events.on('pieces', () => this.recipeChanged()),
       events.on('distance', () => this.view.now.lens === 'distance' && this.retint()),
       this.view.subscribe(() => {
         if (subdivision !== this.view.now.subdivision) this.finer.changed();
         if (lens !== this.view.now.lens) this.rebuild();
-        ({ lens, subdivision } = this.view.now);
+        if (isolated !== this.view.now.isolated) this.showOthers();
+        ({ lens, subdivision, isolated } = this.view.now);
         this.applySettings();
         this.invalidate();
       }),
@@ -159,9 +147,15 @@ export class SceneView {
   }
 
   private showOthers(): void {
-    const { document, piece, plane } = this.session;
-    this.others.show(document.pieces.filter((p) => p.visible && p.id !== piece.id), plane); // prettier-ignore
+    this.others.show(this.view.now.isolated ? [] : othersOf(this.session));
     this.applySettings();
+  }
+
+  private recipeChanged(): void {
+    this.picker.surfaces.clear();
+    this.finer.changed();
+    this.showOthers();
+    this.invalidate();
   }
 
   // ---- colours ----------------------------------------------------------------------------------
@@ -223,13 +217,12 @@ export class SceneView {
     const picked: Mark[] = [...this.emphasis.picked.vertices]
       .filter((v) => this.session.mesh.hasVertex(v))
       .map((v) => ({ at: this.session.mesh.point(v), colour: plum, size: 10, shape: 0 }));
-    this.lines.show(lines);
-    this.planeGrid.show(workPlaneLines(this.picker.workPlane(), this.gridSize));
-    this.marks.show([...picked, ...points]);
+    this.over.showTool(lines, [...picked, ...points]);
+    this.over.showGrid(workPlaneLines(this.picker.workPlane(), this.gridSize));
   }
 
   private showPoles(): void {
-    this.poles.show(this.paint.marks());
+    this.over.showPoles(this.paint.marks());
   }
 
   /** Side of a cell of the work plane's grid, file units. */
@@ -238,7 +231,8 @@ export class SceneView {
   }
 
   // ---- settings ---------------------------------------------------------------------------------
-  private fileBox(): Box {
+  /** The box of the sculpt, or of what is shown without one; file space. */
+  fileBox(): Box {
     const { surface, document, piece } = this.session;
     if (surface) return surface.box;
     const seen = document.pieces.filter((p) => p.visible || p === piece).map((p) => p.mesh);
@@ -275,10 +269,14 @@ export class SceneView {
     this.sculpt?.apply(settings.sculpt, this.view.throughNow);
     const isFiner = this.view.now.subdivision > 0;
     this.finer.show(isFiner);
-    this.lowPoly.showFaces(!isFiner);
+    const made = this.view.now.showMade ? this.session.recipes.made(this.session.piece.id) : null;
+    this.made.show(isFiner ? null : (made?.mesh ?? null));
+    this.lowPoly.showFaces(!isFiner && !made && !isCutter(this.session));
     const lift = surface ? surface.diagonal * 0.022 : 0.02;
-    for (const layer of [this.lowPoly, ...this.others.all]) layer.look(lift, this.view.throughNow ? 0.6 : 1);
-    this.overlayMaterials.forEach((m) => (m.uniforms.uLift.value = lift * 2));
+    for (const layer of [this.lowPoly, ...this.made.all, ...this.others.all])
+      layer.look(lift, this.view.throughNow ? 0.6 : 1);
+    this.over.lift(lift * 2);
+    this.over.showGuides(guideLines(settings.guides, plane, this.gridSize));
     this.drawOverlay();
   }
 
@@ -293,11 +291,11 @@ export class SceneView {
     camera.up.set(...(this.camera.up as [number, number, number]));
     camera.lookAt(...(target as [number, number, number]));
     camera.updateProjectionMatrix();
-    this.finer.update(this.session.mesh, this.session.plane, this.view.now.subdivision);
-    const layers = [this.lowPoly, ...this.others.all];
-    const lineMaterials = [...layers.flatMap((l) => l.lineMaterials), this.overlayMaterials[0], this.planeMaterial];
-    for (const m of lineMaterials) m.uniforms.uResolution.value.set(width, height);
-    for (const m of this.overlayMaterials.slice(1)) m.uniforms.uRatio.value = gl.getPixelRatio();
+    const made = this.view.now.showMade ? this.session.recipes.made(this.session.piece.id) : null;
+    this.finer.update(made?.mesh ?? this.session.mesh, made ? null : this.session.plane, this.view.now.subdivision);
+    const layers = [this.lowPoly, ...this.made.all, ...this.others.all];
+    for (const m of layers.flatMap((l) => l.lineMaterials)) m.uniforms.uResolution.value.set(width, height);
+    this.over.fit(width, height, gl.getPixelRatio());
     this.outline.quad.visible = this.view.now.lens === 'outline';
     if (this.outline.quad.visible)
       this.outline.draw(gl, camera, this.content.matrix, this.outlineOf(), silhouettesOf(this.lowPoly, this.finer));

@@ -16,6 +16,9 @@ import {
 import type { ViewSide } from './ViewState';
 
 const FOV = 32;
+/** Of the view's height, what is taken by what it shows at most. */
+const FILL = 0.94;
+const EDGE_MIDDLES = [-1, 0, 1].flatMap((x) => [-1, 0, 1].flatMap((y) => [-1, 0, 1].map((z) => [x, y, z]))).filter((p) => p.filter((c) => c === 0).length === 1); // prettier-ignore
 const SIDE_ANGLES: Record<ViewSide, [number, number]> = {
   front: [0, 0],
   back: [Math.PI, 0],
@@ -40,7 +43,20 @@ export class ViewCamera {
   frame(box: Box): void {
     this.target = boxCentre(box);
     this.size = Math.max(boxDiagonal(box), 1e-6);
-    this.distance = (this.size / 2 / Math.sin((FOV * Math.PI) / 360)) * 0.9;
+    const ball = (this.size / 2 / Math.sin((FOV * Math.PI) / 360)) * 0.9;
+    this.distance = Math.max(ball, this.farEnough(box));
+  }
+  /** How far away a box is seen to its ends: a long one reaches beyond what a ball of its size needs. Its corners are mostly empty: the middles of its edges count. */
+  private farEnough({ min, max }: Box): number {
+    const slope = Math.tan((FOV * Math.PI) / 360) * FILL;
+    const half = [0, 1, 2].map((k) => (max[k] - min[k]) / 2);
+    let least = 0;
+    for (const [x, y, z] of EDGE_MIDDLES) {
+      const d: Vec3 = [x * half[0], y * half[1], z * half[2]];
+      const off = Math.max(Math.abs(dot(d, this.up)), (Math.abs(dot(d, this.right)) * this.height) / this.width);
+      least = Math.max(least, off / slope + dot(d, this.backward));
+    }
+    return least;
   }
   /** Goes to a part of the whole, as near as shows it with some of what is round it. */
   goTo(box: Box): void {

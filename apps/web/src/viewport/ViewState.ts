@@ -1,3 +1,5 @@
+import type { StickTo } from './PieceSurfaces';
+
 export const LENSES = ['form', 'loops', 'poles', 'distance', 'density', 'warp', 'outline'] as const;
 export type Lens = (typeof LENSES)[number];
 export const VIEW_SIDES = ['front', 'back', 'left', 'right', 'top', 'under'] as const;
@@ -12,7 +14,9 @@ export interface ViewSettings {
   seeThroughHeld: boolean;
   columnsHidden: boolean;
   /** what points stick to */
-  stickTo: 'sculpt' | 'plane';
+  stickTo: StickTo;
+  /** points laid near a guide catch on it */
+  catchGuides: boolean;
   planeSide: PlaneSide;
   /** where the work plane stands along its normal, file units, from the floor or the middle */
   planeOffset: number;
@@ -24,9 +28,13 @@ export interface ViewSettings {
   /** what is picked stays picked, whatever is pressed */
   selectionLocked: boolean;
   /** what operators keep points on */
-  hold: 'sculpt' | 'own' | 'copy' | 'free';
+  hold: StickTo | 'own' | 'copy' | 'guides' | 'free';
   /** levels of the subdivision that is shown instead of the faces; 0: none */
   subdivision: 0 | 1 | 2 | 3;
+  /** only the piece in hand is shown */
+  isolated: boolean;
+  /** the piece in hand is drawn as its recipe makes it */
+  showMade: boolean;
   /** triangles of the stand-in that a big sculpt is drawn by; null while it is drawn itself */
   standInTriangles: number | null;
 }
@@ -37,6 +45,7 @@ const START: ViewSettings = {
   seeThroughHeld: false,
   columnsHidden: false,
   stickTo: 'sculpt',
+  catchGuides: true,
   planeSide: 'front',
   planeOffset: 0,
   weldWithin: null,
@@ -45,6 +54,8 @@ const START: ViewSettings = {
   selectionLocked: false,
   hold: 'free',
   subdivision: 0,
+  isolated: false,
+  showMade: true,
   standInTriangles: null,
 };
 

@@ -6,5 +6,7 @@ export { distanceColour } from './distanceScale';
 export { MODEL_COLOURS } from './modelColours';
 export type { Srgb } from './materials';
 export { scaleColour, WARP_RANGE } from './faceLenses';
+export type { StickTo } from './PieceSurfaces';
+export type { Line } from './OverlayLayer';
 export { poleMark } from './poleMarks';
 export type { Mark } from './PointSet';

@@ -1,12 +1,12 @@
 import { expose, transfer } from 'comlink';
 import { holdsNormals, writeMesh, type WriteFormat } from '@half-loop/core/formats';
 import { boxOf, toPlaced, type MirrorPlane, type Placement } from '@half-loop/core/math';
-import { cornerNormals, decodeMesh, EMPTY_SELECTION, soupFromMesh } from '@half-loop/core/mesh';
-import { makeReal, runOperator } from '@half-loop/core/ops';
+import { cornerNormals, joinedMeshes, soupFromMesh } from '@half-loop/core/mesh';
+import { shippedMeshes, type PackedPiece } from './recipes';
 
 export type Pivot = 'centre' | 'base' | 'origin';
 export interface ExportRequest {
-  mesh: Uint8Array;
+  pieces: PackedPiece[];
   plane: MirrorPlane | null;
   placement: Placement;
   /** file units to the units written */
@@ -26,9 +26,9 @@ export interface Exported {
 }
 
 const api = {
-  /** The low-poly as a file: mirrored half made real, placed upright, pivot moved to zero, scaled. */
+  /** The low-poly as a file: recipes followed, mirrored halves made real, placed upright, pivot moved to zero, scaled. */
   async write({
-    mesh: packed,
+    pieces,
     plane,
     placement,
     scale,
@@ -38,9 +38,8 @@ const api = {
     normals,
     metersPerUnit,
   }: ExportRequest): Promise<Exported> {
-    const mesh = decodeMesh(packed);
-    if (plane) runOperator(mesh, makeReal, EMPTY_SELECTION, plane);
-    const soup = soupFromMesh(mesh);
+    const meshes = await shippedMeshes(pieces, plane);
+    const soup = soupFromMesh(meshes.length === 1 ? meshes[0] : joinedMeshes(meshes));
     const p = soup.positions;
     for (let i = 0; i < p.length; i += 3) p.set(toPlaced([p[i], p[i + 1], p[i + 2]], placement), i);
     const { min, max } = boxOf(p);

@@ -1,4 +1,4 @@
-import { encodeDocument, type AssetSettings } from '@half-loop/contract';
+import { encodeDocument, plainPiece, type AssetSettings } from '@half-loop/contract';
 import { PolyMesh } from '@half-loop/core/mesh';
 import { gzip, uploadBlob } from '../../session/api';
 import { summaryOf } from '../../session/summary';
@@ -8,7 +8,7 @@ export async function uploadNewDocument(settings: AssetSettings): Promise<string
   const document = {
     settings,
     done: [],
-    pieces: [{ id: 'low-poly', name: 'Low-poly', visible: true, mesh: new PolyMesh() }],
+    pieces: [plainPiece('low-poly', 'Low-poly', new PolyMesh())],
   };
   const packed = await gzip(encodeDocument(document, summaryOf(document)));
   return (await uploadBlob(new Blob([packed]), () => undefined)).hash;

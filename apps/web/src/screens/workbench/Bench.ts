@@ -13,6 +13,9 @@ import { ToolSettings } from './ToolSettings';
 /** Weld distance unless one is set: this share of the sculpt's diagonal. */
 const WELD_SHARE = 0.006;
 
+/** Tools that lay on what points stick to, whatever moves are held on. */
+const LAYING: readonly ToolName[] = ['row', 'ring-opening', 'thread', 'fill'];
+
 /** One open workbench: the session, how it is looked at, and the tool in hand. */
 export class Bench {
   readonly view = new ViewState();
@@ -34,8 +37,13 @@ export class Bench {
 
   constructor(readonly session: Session) {
     this.view.set({ stickTo: session.surface ? 'sculpt' : 'plane', hold: session.surface ? 'sculpt' : 'free' });
-    this.forms = new FormKeeper(session, () => this.view.now.hold);
-    session.form = (): Form | null => this.forms.form();
+    this.forms = new FormKeeper(
+      session,
+      () => this.view.now.hold,
+      (name) => this.scene?.picker.surfaces.of(name) ?? null,
+    );
+    session.form = (): Form | null =>
+      this.forms.form(LAYING.includes(this.toolName) ? this.view.now.stickTo : undefined);
     this.settings = new ToolSettings(session, () => this.changed());
   }
 
@@ -74,6 +82,7 @@ export class Bench {
       weldWithin: () => this.weldWithin,
       settings: (name) => this.settings.of(name),
       set: (name, key, value) => this.settings.change(name, key, value),
+      remember: (name, values) => this.settings.remember(name, values),
       tell: (text) => (this.told = text),
       outline: (points) => (this.outline = points && [...points]),
       length: (fileUnits) => lengthText(fileUnits, this.session.settings.unit),

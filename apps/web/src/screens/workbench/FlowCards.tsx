@@ -6,8 +6,11 @@ import { useSession } from '../../session';
 import { useBench, useView } from './Bench';
 import { Card } from './Card';
 import { ToolCards, type CardName } from './LayCards';
+import { otherSurfaces } from './StickCard';
 import { PickByCard } from './PickByCard';
 import { PiecesCard } from './PiecesCard';
+import { RecipeCard } from './RecipeCard';
+import { RegionsCard } from './RegionsCard';
 import { RhythmCard } from './RhythmCard';
 
 const GroupHead = styled.button`
@@ -33,18 +36,18 @@ const GroupHead = styled.button`
 
 const GROUPS: readonly { title: string; cards: readonly CardName[] }[] = [
   { title: 'Loops', cards: ['insert-loops', 'slide', 'dissolve', 'fair', 'true', 'relax', 'smooth', 'route-on'] },
-  { title: 'Join', cards: ['weld', 'weld-picked', 'stitch', 'connect', 'collapse'] },
+  { title: 'Join', cards: ['weld', 'weld-picked', 'stitch', 'join-halves', 'connect', 'collapse'] },
   {
     title: 'Cut and turn',
     cards: ['cut', 'cut-faces', 'spin', 'split', 'poke', 'pair-triangles', 'mend', 'meant-to-be'],
   },
   {
     title: 'Shape',
-    cards: ['extrude', 'inset', 'bevel', 'subdivide', 'recover-coarser', 'crease'],
+    cards: ['extrude', 'inset', 'bevel', 'subdivide', 'recover-coarser', 'even-out', 'crease'],
   },
   { title: 'Walls and holes', cards: ['thicken', 'bore', 'boolean', 'groove', 'holding-borders'] },
-  { title: 'Copies and bends', cards: ['copies', 'studs', 'deform'] },
-  { title: 'Place and brush', cards: ['place', 'brush'] },
+  { title: 'Copies and bends', cards: ['copies', 'studs', 'guide', 'draw-along', 'deform', 'lattice'] },
+  { title: 'Place and brush', cards: ['place', 'settle', 'bring-back', 'brush'] },
 ];
 
 /** The Flow stop: picking first, then what can be done with it, group by group. */
@@ -66,6 +69,8 @@ export function FlowCards(): ReactNode {
       <RhythmCard />
       <SavedPicks />
       <PiecesCard />
+      <RecipeCard />
+      <RegionsCard />
       {GROUPS.map((group) => (
         <div key={group.title}>
           <GroupHead type="button" aria-expanded={isOpen(group)} onClick={() => toggle(group.title)}>
@@ -84,12 +89,14 @@ export function FlowCards(): ReactNode {
 /** What operators keep points on while they move them. */
 function HoldCard(): ReactNode {
   const bench = useBench();
-  const session = useSession('mesh');
+  const session = useSession('mesh', 'pieces', 'reset', 'settings');
   const { hold, subdivision } = useView();
   const options: [typeof hold, string][] = [
     ...(session.surface ? ([['sculpt', 'the sculpt']] as [typeof hold, string][]) : []),
+    ...otherSurfaces(session),
     ['own', 'its own surface'],
     ...(bench.forms.hasCopy ? ([['copy', 'the kept copy']] as [typeof hold, string][]) : []),
+    ...(session.settings.guides.length > 0 ? ([['guides', 'the guides']] as [typeof hold, string][]) : []),
     ['free', 'nothing'],
   ];
   const keep = (): void => {

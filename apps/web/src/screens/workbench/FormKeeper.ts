@@ -2,7 +2,8 @@ import { soupFromMesh } from '@half-loop/core/mesh';
 import type { Form } from '@half-loop/core/ops';
 import { sculptFromSoup, SculptSurface, WalkingForm } from '@half-loop/core/surface';
 import type { Session } from '../../session';
-import type { ViewSettings } from '../../viewport';
+import { nearestOnLine, type Vec3 } from '@half-loop/core/math';
+import type { StickTo, ViewSettings } from '../../viewport';
 
 /**
  * The forms that points can be held on: the sculpt, the piece's own surface as it is when a gesture begins, or a copy of it that
@@ -15,11 +16,14 @@ export class FormKeeper {
   constructor(
     private readonly session: Session,
     private readonly hold: () => ViewSettings['hold'],
+    /** a piece as a surface */
+    private readonly surfaceOf: (name: StickTo) => SculptSurface | null,
   ) {}
 
-  form(): Form | null {
+  /** The form that points are held on, or that what is laid sticks to. */
+  form(hold = this.hold()): Form | null {
     const { surface } = this.session;
-    switch (this.hold()) {
+    switch (hold) {
       case 'sculpt':
         if (surface) this.sculpt ??= new WalkingForm(surface);
         return this.sculpt;
@@ -27,9 +31,28 @@ export class FormKeeper {
         return this.ownForm();
       case 'copy':
         return this.kept;
-      default:
+      case 'guides':
+        return this.guideForm();
+      case 'free':
+      case 'plane':
         return null;
+      default: {
+        const other = this.surfaceOf(hold);
+        return other && new WalkingForm(other);
+      }
     }
+  }
+
+  /** The nearest point of all guides; null without one. */
+  private guideForm(): Form | null {
+    const { guides } = this.session.settings;
+    if (guides.length === 0) return null;
+    const closest = (p: Vec3): { point: Vec3; normal: Vec3 } => {
+      const found = guides.map(({ points, closed }) => nearestOnLine(p, points, closed).point);
+      const far = (q: Vec3): number => Math.hypot(q[0] - p[0], q[1] - p[1], q[2] - p[2]);
+      return { point: found.reduce((a, b) => (far(b) < far(a) ? b : a)), normal: [0, 1, 0] };
+    };
+    return { closest };
   }
 
   /** Whose outline the low-poly's is compared with: the kept copy's when points are held on it, else the sculpt's. */

@@ -1,14 +1,15 @@
 import { useState, type ReactNode } from 'react';
-import { pairsWithin, weld } from '@half-loop/core/ops';
+import { OPERATORS, pairsWithin, weld, type Operator } from '@half-loop/core/ops';
 import { EMPTY_SELECTION } from '@half-loop/core/mesh';
-import { Button, Choice, NumberBoxField, Note, Range, Toggle } from '../../kit';
+import { Button, Choice, Note, Range, Toggle } from '../../kit';
 import { useSession } from '../../session';
 import { TOOLS, type ToolName } from '../../tools';
 import { lengthText } from '../format';
 import { useBench, useView } from './Bench';
 import { Card } from './Card';
-import { BrushBody, LassoBody, PlaceBody, RouteBody } from './toolBodies';
-import { LatestNote, OperatorCard, OperatorFields } from './OperatorCard';
+import { BrushBody, FillBody, GuideBody, LassoBody, PlaceBody, RouteBody, RowBody, ThreadBody } from './toolBodies';
+import { LatestNote, OperatorCard } from './OperatorCard';
+import { OperatorFields } from './OperatorFields';
 import { makeMirrorReal } from './useCommands';
 
 /** A pointer tool, a card of its own, or the name of an operator. */
@@ -47,6 +48,8 @@ export function ToolCards({ tools }: { tools: readonly CardName[] }): ReactNode 
 
 /** What a pointer tool asks for on its card. */
 function ToolBody({ name }: { name: ToolName }): ReactNode {
+  const bench = useBench();
+  const runCard = (of: string): Promise<void> => bench.runCard(OPERATORS.get(of) as Operator);
   switch (name) {
     case 'select':
       return <PickKind />;
@@ -58,6 +61,30 @@ function ToolBody({ name }: { name: ToolName }): ReactNode {
       return <BrushBody />;
     case 'route-on':
       return <RouteBody />;
+    case 'row':
+      return <RowBody />;
+    case 'thread':
+      return <ThreadBody />;
+    case 'fill':
+      return <FillBody />;
+    case 'guide':
+      return <GuideBody />;
+    case 'ring-opening':
+      return (
+        <>
+          <OperatorFields name={name} />
+          <LatestNote name={name} />
+        </>
+      );
+    case 'deform':
+    case 'lattice':
+      return (
+        <>
+          <OperatorFields name={name} />
+          {name === 'deform' && <Button onPress={() => void runCard(name)}>Bend, twist, taper</Button>}
+          <LatestNote name={name} />
+        </>
+      );
     case 'insert-loops':
     case 'slide':
     case 'cut':
@@ -172,60 +199,6 @@ function MakeRealCard({ isOpen, onOpen }: { isOpen: boolean; onOpen: () => void 
       <Button isDisabled={!session.plane || session.mesh.faceCount === 0} onPress={() => makeMirrorReal(bench)}>
         Make it real
       </Button>
-    </Card>
-  );
-}
-
-/** What points stick to, and where the work plane stands. */
-export function StickCard(): ReactNode {
-  const bench = useBench();
-  const session = useSession('settings', 'selection');
-  const { stickTo, planeSide, planeOffset } = useView();
-  const [vertex] = session.selection.vertices;
-  const through = (): void => {
-    const plane = bench.scene?.picker.workPlane();
-    if (vertex === undefined || !plane) return;
-    const p = session.mesh.point(vertex);
-    const d = [0, 1, 2].reduce((sum, k) => sum + (p[k] - plane.point[k]) * plane.normal[k], 0);
-    bench.view.set({ planeOffset: planeOffset + d });
-  };
-  return (
-    <Card glyph="sculpt" title="Points stick to" isOpen>
-      {session.surface && (
-        <Choice
-          label="Surface"
-          value={stickTo}
-          onChange={(s) => bench.view.set({ stickTo: s })}
-          options={[
-            ['sculpt', 'the sculpt'],
-            ['plane', 'a work plane'],
-          ]}
-        />
-      )}
-      {stickTo === 'plane' && (
-        <>
-          <Choice
-            label="Work plane"
-            value={planeSide}
-            onChange={(side) => bench.view.set({ planeSide: side })}
-            options={[
-              ['front', 'front'],
-              ['side', 'side'],
-              ['top', 'top'],
-            ]}
-          />
-          <NumberBoxField
-            label="Stands at"
-            unit={session.settings.unit}
-            value={planeOffset}
-            digits={4}
-            onChange={(v) => bench.view.set({ planeOffset: v })}
-          />
-          <Button isDisabled={vertex === undefined} onPress={through}>
-            Through the picked point
-          </Button>
-        </>
-      )}
     </Card>
   );
 }

@@ -2,10 +2,10 @@ import { useMemo, type ReactNode } from 'react';
 import styled from 'styled-components';
 import { isMidlineEdge } from '@half-loop/core/inspect';
 import { EMPTY_SELECTION, tracedFaces, type Selection } from '@half-loop/core/mesh';
-import { meantToBe, mend } from '@half-loop/core/ops';
+import { besideMidline, meantToBe, mend, threadEnds, toMidline } from '@half-loop/core/ops';
 import { measurePicked, polesOf, poleKind } from '@half-loop/core/inspect';
 import { Button, Heading, Note, PoleShape, Row } from '../../kit';
-import { documentMakeUp, useSession, type Session } from '../../session';
+import { makeUpOf, useSession, type Session } from '../../session';
 import { count, lengthText } from '../format';
 import { History } from './History';
 
@@ -63,6 +63,8 @@ const Finding = styled.button<{ $bad: boolean }>`
     background: ${(p) => (p.$bad ? p.theme.kiln : p.theme.moss)};
   }
 `;
+const COUNTED = ['mesh', 'reset', 'settings', 'pieces', 'recipe'] as const;
+
 /** What is true now: budget, make-up, poles, what needs a look, distance, steps. */
 export function Ledger(): ReactNode {
   return (
@@ -76,11 +78,13 @@ export function Ledger(): ReactNode {
 }
 
 function Counts(): ReactNode {
-  const session = useSession('mesh', 'reset', 'settings');
-  const version = session.events.version('mesh') + session.events.version('reset') + session.events.version('settings');
+  const session = useSession(...COUNTED);
+  const version = COUNTED.reduce((sum, topic) => sum + session.events.version(topic), 0);
   // the version stands for the mesh, which changes in place
-  const up = useMemo(() => documentMakeUp(session.document), [session, version]);
+  const up = useMemo(() => makeUpOf(session.recipes.shipped()), [session, version]);
   const traced = useMemo(() => tracedFaces(session.mesh), [session, version]);
+  const beside = useMemo(() => (session.plane ? besideMidline(session.mesh, session.plane) : []), [session, version]);
+  const ends = useMemo(() => (up.looseEdges > 0 ? threadEnds(session.mesh) : []), [session, up, version]);
   const { budget } = session.settings;
   const share = (n: number): string => (up.faces > 0 ? ` ${((100 * n) / up.faces).toFixed(1)}%` : '');
   return (
@@ -132,6 +136,23 @@ function Counts(): ReactNode {
         </>
       )}
       {traced.meant.length > 0 && <Line label="Meant to be as they are" value={count(traced.meant.length)} />}
+      {beside.length > 0 && (
+        <>
+          <Look
+            label="Points beside the midline"
+            n={beside.length}
+            onPress={() => session.select({ ...EMPTY_SELECTION, vertices: beside })}
+          />
+          <Button onPress={() => session.run(toMidline, {}, EMPTY_SELECTION)}>Bring them onto it</Button>
+        </>
+      )}
+      {ends.length > 0 && (
+        <Look
+          label="Open ends of threads"
+          n={ends.length}
+          onPress={() => session.select({ ...EMPTY_SELECTION, vertices: ends })}
+        />
+      )}
       {up.looseEdges > 0 && (
         <Look label="Loose edges" n={up.looseEdges} onPress={() => session.select(looseEdges(session))} />
       )}

@@ -1,13 +1,16 @@
 import type { ReactNode } from 'react';
 import type { Stage } from '@half-loop/contract';
 import { Heading, Toggle } from '../../kit';
-import { useSession } from '../../session';
+import { markDone, useSession } from '../../session';
 import { STOPS } from './Bench';
 import { FlowCards } from './FlowCards';
 import { BudgetCard, LookCard, SculptCard } from './GatherCards';
-import { ToolCards, StickCard } from './LayCards';
+import { ToolCards } from './LayCards';
 import { PiecesCard } from './PiecesCard';
+import { RecipeCard } from './RecipeCard';
+import { RegionsCard } from './RegionsCard';
 import { ShapeCard } from './ShapeCard';
+import { StickCard } from './StickCard';
 import { FileCard, VersionCardPanel } from './ShipCards';
 
 /** What can be done now: the cards of the stop. Every tool stays in the command list. */
@@ -28,12 +31,16 @@ export function LeftColumn({ stage }: { stage: Stage }): ReactNode {
       {stage === 'lay' && (
         <>
           <Heading style={{ marginTop: 0 }}>{session.surface ? 'Draw on the sculpt' : 'Draw'}</Heading>
-          <ToolCards tools={['quad', 'draw-out', 'select']} />
+          <ToolCards
+            tools={['quad', 'row', 'ring-opening', 'thread', 'fill', 'draw-out', 'bridge', 'cap', 'select', 'guide']}
+          />
           <Heading>Start from a shape</Heading>
           <ShapeCard />
           <PiecesCard />
+          <RecipeCard />
+          <RegionsCard />
           <Heading>Join</Heading>
-          <ToolCards tools={['weld', 'make-real']} />
+          <ToolCards tools={['weld', 'to-midline', 'make-real', 'mirror-over']} />
           <Heading>Stick to</Heading>
           <StickCard />
         </>
@@ -65,7 +72,7 @@ export function LeftColumn({ stage }: { stage: Stage }): ReactNode {
       <Toggle
         label={`${title} is done`}
         value={session.document.done.includes(stage)}
-        onChange={(on) => session.markDone(stage, on)}
+        onChange={(on) => markDone(session, stage, on)}
       />
     </>
   );

@@ -1,10 +1,11 @@
 import type { ReactNode } from 'react';
-import { OPERATORS, type Operator } from '@half-loop/core/ops';
-import { Button, Choice, Note, NumberBoxField, Range, Toggle } from '../../kit';
-import { useSession } from '../../session';
+import { TopologyError } from '@half-loop/core/errors';
+import { copies, OPERATORS, pivotOf, settlePiece, type Operator } from '@half-loop/core/ops';
+import { Button, Note } from '../../kit';
+import { addStep, useSession } from '../../session';
 import { useBench } from './Bench';
 import { Card } from './Card';
-import { fieldsOf, type SettingField } from './ToolSettings';
+import { OperatorFields } from './OperatorFields';
 
 /** What each card says it does, and on what. */
 const HINTS: Readonly<Record<string, string>> = {
@@ -37,7 +38,17 @@ const HINTS: Readonly<Record<string, string>> = {
   copies: 'Copies of the picked part in a line, in a ring, or mirrored.',
   studs: 'Sets copies of a small part along edges: pick a face of the part and, with Shift, the edges.',
   boolean: 'Pick a face of the cutting shape: it is cut away from, or joined to, the other closed parts.',
-  deform: 'Bends, twists or tapers what is picked, or everything.',
+  deform: 'Bends, twists or tapers what is picked, or everything, or lays it along a guide.',
+  'bring-back': 'Puts points back onto what they are held on, or lifts them off it.',
+  'to-midline': 'Open points beside the midline are brought exactly onto it, so that no gap is left.',
+  'mirror-over': 'One half of a whole piece replaces the other, mirrored.',
+  cap: 'Closes the opening at a picked edge: with quads, one face, or a fan.',
+  bridge: 'Rows of quads between two picked borders, or two runs of border edges.',
+  'draw-along': 'Draws picked border edges out along a guide, or lays a strip of quads on it.',
+  'join-halves': 'Checks the border ring at a plane, joins both halves there, and proves that nothing is left open.',
+  settle: 'Makes position, turn and size part of the points, about a pivot that you choose.',
+  lattice: 'Shapes what is picked, or everything, by control points round it.',
+  'even-out': 'Makes a part anew of even faces; sharp edges and region borders stay.',
 };
 
 /** The card of an operator without a gesture of its own: its settings, a button, and what came of it. */
@@ -59,11 +70,29 @@ export function OperatorCard({
         <>
           <OperatorFields name={name} />
           <Button onPress={() => void bench.runCard(op)}>{op.title}</Button>
+          {name === settlePiece.name && <TryPivot />}
           <LatestNote name={name} />
         </>
       )}
     </Card>
   );
+}
+
+/** Copies turned about the pivot, in the recipe, so that it is seen whether the pivot is right; they are taken out there. */
+function TryPivot(): ReactNode {
+  const bench = useBench();
+  const { session, settings } = bench;
+  const tryIt = (): void => {
+    try {
+      const asked = settings.of(settlePiece.name) as Parameters<typeof pivotOf>[2];
+      const about = pivotOf(session.mesh, session.selection, asked);
+      addStep(session, copies.name, { arranged: 'ring', axis: asked.up[1], count: 6, about: [...about] });
+    } catch (error) {
+      if (!(error instanceof TopologyError)) throw error;
+      session.say({ kind: 'refused', text: error.message });
+    }
+  };
+  return <Button onPress={tryIt}>Try the pivot with turned copies</Button>;
 }
 
 /** What the latest step did, when it was this operator's: its settings still change it. */
@@ -72,60 +101,4 @@ export function LatestNote({ name }: { name: string }): ReactNode {
   const session = useSession('history');
   if (!bench.settings.isLive(name) || !session.latest) return null;
   return <Note role="status">{session.latest.report.sentence}. The settings above still change it.</Note>;
-}
-
-/** The settings of an operator, as its parameters describe them. */
-export function OperatorFields({ name, without = [] }: { name: string; without?: readonly string[] }): ReactNode {
-  const bench = useBench();
-  const session = useSession('history', 'settings');
-  const op = OPERATORS.get(name) as Operator;
-  const values = bench.settings.of(name);
-  const reported = bench.settings.isLive(name) ? session.latest?.report.counts : undefined;
-  return fieldsOf(op)
-    .filter(
-      ({ name: n, field }) =>
-        !without.includes(n) && (!field.when || field.when.is.includes(values[field.when.field] as string | boolean)),
-    )
-    .map((f) => (
-      <FieldControl
-        key={f.name}
-        setting={f}
-        value={values[f.name]}
-        reported={reported?.[f.name]}
-        unit={session.settings.unit}
-        onChange={(v) => bench.settings.change(name, f.name, v)}
-      />
-    ));
-}
-
-interface ControlProps {
-  setting: SettingField;
-  value: unknown;
-  /** the value that the operator itself chose, when none is set */
-  reported: number | undefined;
-  unit: string;
-  onChange: (value: unknown) => void;
-}
-function FieldControl({ setting: { field }, value, reported, unit, onChange }: ControlProps): ReactNode {
-  switch (field.kind) {
-    case 'switch':
-      return <Toggle label={field.label} value={value as boolean} onChange={onChange} />;
-    case 'choice':
-      return <Choice label={field.label} value={value as string} options={field.options} onChange={onChange} />;
-    case 'length':
-      return <NumberBoxField label={field.label} unit={unit} value={(value as number | null) ?? reported ?? NaN} digits={4} onChange={onChange} />; // prettier-ignore
-    default: {
-      const { label, min, max, step } = field;
-      if (field.unit === 'count') return <NumberBoxField label={label} value={value as number} min={min} max={max} step={1} digits={0} onChange={onChange} />; // prettier-ignore
-      const show = (v: number): string =>
-        field.unit === 'share'
-          ? `${Math.round(v * 100)} %`
-          : field.unit === 'degrees'
-            ? `${Math.round(v)}°`
-            : v.toFixed(1);
-      return (
-        <Range label={label} value={value as number} min={min} max={max} step={step} show={show} onChange={onChange} />
-      );
-    }
-  }
 }

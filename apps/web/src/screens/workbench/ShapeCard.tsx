@@ -6,7 +6,8 @@ import { lengthText } from '../format';
 import { addShape } from './addShape';
 import { useBench } from './Bench';
 import { Card } from './Card';
-import { LatestNote, OperatorFields } from './OperatorCard';
+import { LatestNote } from './OperatorCard';
+import { OperatorFields } from './OperatorFields';
 
 const KINDS = SHAPES.map(({ name, title }): [string, string] => [name, title]);
 

@@ -4,9 +4,9 @@ import { useState, type ReactNode } from 'react';
 import { Link } from 'react-router';
 import { UNITS } from '@half-loop/contract';
 import type { WriteFormat } from '@half-loop/core/formats';
-import { encodeMesh, joinedMeshes, type PolyMesh } from '@half-loop/core/mesh';
 import { Button, Choice, MainButton, Note, TextBox, Toggle } from '../../kit';
-import { api, gzip, messageOf, uploadBlob, useSession, type Session } from '../../session';
+import { api, gzip, messageOf, uploadBlob, useSession } from '../../session';
+import { packPieces } from '../../workers/recipes';
 import type { Exported, ExportRequest, ExportWorker, Pivot } from '../../workers/exportWorker';
 import { count, timeText } from '../format';
 import { useBench } from './Bench';
@@ -72,14 +72,14 @@ const PIVOTS: readonly (readonly [Pivot, string])[] = [
 
 /** Writes the file: symmetry made real, upright, pivot at zero. */
 export function FileCard(): ReactNode {
-  const session = useSession('settings', 'mesh', 'reset');
+  const session = useSession('settings', 'mesh', 'reset', 'pieces', 'recipe');
   const [name, setName] = useState(session.asset.name);
   const [pivot, setPivot] = useState<Pivot>('base');
   const [format, setFormat] = useState<WriteFormat>('glb');
   const [normals, setNormals] = useState(true);
   const write = useWriteFile();
   const { unit } = session.settings;
-  const empty = shipped(session).every((mesh) => mesh.faceCount === 0);
+  const empty = session.recipes.shipped().every(({ mesh }) => mesh.faceCount === 0);
   return (
     <Card
       glyph="file"
@@ -110,10 +110,6 @@ export function FileCard(): ReactNode {
   );
 }
 
-/** What goes into the file: every piece that is shown. */
-const shipped = ({ document }: Session): PolyMesh[] => document.pieces.filter((p) => p.visible).map((p) => p.mesh);
-const oneMesh = (meshes: PolyMesh[]): PolyMesh => (meshes.length === 1 ? meshes[0] : joinedMeshes(meshes));
-
 type FileChoice = Pick<ExportRequest, 'name' | 'pivot' | 'format' | 'normals'>;
 
 function useWriteFile() {
@@ -127,7 +123,7 @@ function useWriteFile() {
         if (!placement) throw new Error('the view is not there');
         const scale = format === 'glb' ? UNITS[session.settings.unit] : 1;
         const done = await wrap<ExportWorker>(worker).write({
-          mesh: encodeMesh(oneMesh(shipped(session))),
+          pieces: packPieces(session.document.pieces),
           plane: session.plane,
           placement,
           scale,

@@ -22,6 +22,7 @@ export function fieldsOf(op: Operator): SettingField[] {
 /** A brush's size unless one is set: this share of the model's diagonal. */
 const BRUSH_SHARE = 0.06;
 const PLACE: PlaceSettings = {
+  takes: 'picked',
   drag: 'move',
   lock: 'none',
   axes: 'world',
@@ -46,6 +47,7 @@ export class ToolSettings {
     const start: Record<string, unknown> = op ? Object.fromEntries(fieldsOf(op).map((f) => [f.name, f.start])) : {};
     if (op && 'up' in ((op.params as unknown as z.ZodMiniObject).shape ?? {})) start.up = this.session.settings.up;
     if (name === 'brush') start.radius = Math.max(this.size * BRUSH_SHARE, 1.5 * meanLength(this.session.mesh, this.session.mesh.edges())); // prettier-ignore
+    if (name === 'row') start.shape = 'either';
     if (name === 'place') Object.assign(start, PLACE, { gridStep: Number((this.size / 40).toPrecision(1)) });
     this.known.set(name, start);
     return start;
@@ -56,6 +58,12 @@ export class ToolSettings {
     this.known.set(name, { ...this.of(name), [key]: value });
     const { latest } = this.session;
     if (latest?.op.name === name) this.session.adjust({ ...latest.params, [key]: value });
+    this.changed();
+  }
+
+  /** Takes over what a drag has set, without running the step again. */
+  remember(name: string, values: Record<string, unknown>): void {
+    this.known.set(name, { ...this.of(name), ...values });
     this.changed();
   }
 

@@ -1,10 +1,13 @@
-import type { ReactNode } from 'react';
+import { useMemo, type ReactNode } from 'react';
+import { EMPTY_SELECTION } from '@half-loop/core/mesh';
+import { closeCells } from '@half-loop/core/ops';
 import { Button, Choice, Note, NumberBoxField, Range, Toggle } from '../../kit';
 import { useSession } from '../../session';
 import type { PlaceSettings } from '../../tools';
 import { lengthText } from '../format';
 import { useBench, useView } from './Bench';
-import { LatestNote, OperatorFields } from './OperatorCard';
+import { LatestNote } from './OperatorCard';
+import { OperatorFields } from './OperatorFields';
 
 /** The settings of Place: what a drag does, along what, and what it catches on. */
 export function PlaceBody(): ReactNode {
@@ -15,6 +18,17 @@ export function PlaceBody(): ReactNode {
   const { unit } = session.settings;
   return (
     <>
+      <Choice
+        label="Takes"
+        value={s.takes}
+        options={[
+          ['picked', 'what is picked'],
+          ['part', 'what hangs together'],
+          ['piece', 'the whole piece'],
+          ['shown', 'all pieces shown'],
+        ]}
+        onChange={set('takes')}
+      />
       <Choice
         label="A drag"
         value={s.drag}
@@ -136,9 +150,14 @@ export function LassoBody(): ReactNode {
 
 /** The ways that Route on offers, each with its cost; the one in view is marked. */
 export function RouteBody(): ReactNode {
+  return <OfferedWays name="route-on" label="Ways on" />;
+}
+
+/** The ways that a tool offers, one of them in view; or what its latest step did. */
+function OfferedWays({ name, label }: { name: string; label: string }): ReactNode {
   const bench = useBench();
   const { offer } = bench;
-  if (!offer) return <LatestNote name="route-on" />;
+  if (!offer) return <LatestNote name={name} />;
   const options = offer.choices.map((words, i): [string, string] => [String(i), `${i + 1}: ${words}`]);
   const choose = (value: string): void => {
     offer.choose(Number(value));
@@ -146,8 +165,91 @@ export function RouteBody(): ReactNode {
   };
   return (
     <>
-      <Choice label="Ways on" value={String(offer.chosen)} options={options} onChange={choose} />
+      <Choice label={label} value={String(offer.chosen)} options={options} onChange={choose} />
       <Button onPress={() => bench.finish()}>Keep this way</Button>
+    </>
+  );
+}
+
+/** How an opening is filled: corners, poles, what happens to an odd border; and the ways while they are offered. */
+export function FillBody(): ReactNode {
+  return (
+    <>
+      <OperatorFields name="fill" without={['way']} />
+      <OfferedWays name="fill" label="Ways to fill it" />
+    </>
+  );
+}
+
+/** What a stroke lays, and the settings of the latest row or ring, which change it until the next stroke. */
+export function RowBody(): ReactNode {
+  const bench = useBench();
+  const session = useSession('history');
+  const { shape } = bench.settings.of('row') as { shape: string };
+  const made = session.latest?.op.name;
+  const shown = made === 'lay-ring' || made === 'lay-row' ? made : shape === 'ring' ? 'lay-ring' : 'lay-row';
+  return (
+    <>
+      <Choice
+        label="A stroke lays"
+        value={shape}
+        options={[
+          ['either', 'as it is drawn'],
+          ['row', 'a row'],
+          ['ring', 'a ring'],
+        ]}
+        onChange={(to) => bench.settings.change('row', 'shape', to)}
+      />
+      <OperatorFields name={shown} />
+      <LatestNote name={shown} />
+    </>
+  );
+}
+
+/** The guides that are drawn: each can be dropped. */
+export function GuideBody(): ReactNode {
+  const session = useSession('settings');
+  const { guides } = session.settings;
+  const drop = (name: string): void =>
+    session.changeSettings(`${name} dropped`, { guides: guides.filter((g) => g.name !== name) });
+  return (
+    <>
+      {guides.length === 0 && <Note>No guide is drawn yet.</Note>}
+      {guides.map((g) => (
+        <div key={g.name} style={{ display: 'flex', gap: 4, alignItems: 'center', marginTop: 4 }}>
+          <span style={{ flex: 1 }}>
+            {g.name}
+            {g.closed ? ', closed' : ''}
+          </span>
+          <Button aria-label={`Drop ${g.name}`} onPress={() => drop(g.name)}>
+            Drop
+          </Button>
+        </div>
+      ))}
+    </>
+  );
+}
+
+/** Threads while they are drawn: what closes them all at once. */
+export function ThreadBody(): ReactNode {
+  const bench = useBench();
+  const session = useSession('mesh', 'reset', 'history');
+  const { mesh } = session;
+  const hasThreads = useMemo(() => [...mesh.edges()].some((e) => mesh.isLooseEdge(e)), [mesh, session.events.version('mesh')]); // prettier-ignore
+  const close = (): void => {
+    const eye = bench.scene?.picker.ray(0, 0).view.eye;
+    const [first] = mesh.vertices();
+    const p = first === undefined ? [0, 0, 0] : mesh.point(first);
+    const facing = eye ? eye.map((x, k) => x - p[k]) : [0, 0, 1];
+    session.run(closeCells, { ...bench.settings.of(closeCells.name), facing } as never, EMPTY_SELECTION);
+  };
+  return (
+    <>
+      <OperatorFields name={closeCells.name} />
+      <Button isDisabled={!hasThreads} onPress={close}>
+        Close every cell
+      </Button>
+      <LatestNote name={closeCells.name} />
     </>
   );
 }

@@ -1,0 +1,58 @@
+import { Group } from 'three';
+import { LineSet } from './LineSet';
+import { lineMaterial, pointMaterial, type Srgb } from './materials';
+import { PointSet, type Mark } from './PointSet';
+import type { Vec3 } from '@half-loop/core/math';
+
+/** A line of an overlay: file space, width in pixels. */
+export interface Line {
+  a: Vec3;
+  b: Vec3;
+  colour: Srgb;
+  width: number;
+}
+
+/** What is drawn over the model: a tool's lines and marks, poles, guides, and the grid of the work plane. */
+export class OverlayLayer {
+  readonly group = new Group();
+  private readonly lines = new LineSet();
+  private readonly marks = new PointSet();
+  private readonly poles = new PointSet();
+  private readonly guides = new LineSet();
+  private readonly grid = new LineSet();
+  private readonly lineMaterials = [lineMaterial(false), lineMaterial(true), lineMaterial(true)];
+  private readonly pointMaterials = [pointMaterial(false), pointMaterial(true)];
+
+  constructor() {
+    const lines = this.lines.mesh(this.lineMaterials[0]),
+      guides = this.guides.mesh(this.lineMaterials[1]),
+      grid = this.grid.mesh(this.lineMaterials[2]),
+      marks = this.marks.points(this.pointMaterials[0]),
+      poles = this.poles.points(this.pointMaterials[1]);
+    [guides.renderOrder, poles.renderOrder, lines.renderOrder, marks.renderOrder] = [3, 4, 5, 6];
+    this.group.add(grid, guides, lines, marks, poles);
+  }
+
+  showTool(lines: readonly Line[], marks: readonly Mark[]): void {
+    this.lines.show(lines);
+    this.marks.show(marks);
+  }
+  showPoles(marks: readonly Mark[]): void {
+    this.poles.show(marks);
+  }
+  showGuides(lines: readonly Line[]): void {
+    this.guides.show(lines);
+  }
+  showGrid(lines: readonly Line[]): void {
+    this.grid.show(lines);
+  }
+
+  /** How far in front of the model it is drawn, file units. */
+  lift(by: number): void {
+    for (const m of [this.lineMaterials[0], this.lineMaterials[1], ...this.pointMaterials]) m.uniforms.uLift.value = by;
+  }
+  fit(width: number, height: number, pixelRatio: number): void {
+    for (const m of this.lineMaterials) m.uniforms.uResolution.value.set(width, height);
+    for (const m of this.pointMaterials) m.uniforms.uRatio.value = pixelRatio;
+  }
+}
