@@ -1,5 +1,6 @@
 import { flow } from './flow';
 import { hover } from './hover';
+import { lay } from './lay';
 import { opening, type Machine } from './opening';
 import { operators } from './operators';
 import { readers } from './readers';
@@ -12,6 +13,7 @@ export async function bench(names: string[], machine: Machine): Promise<void> {
     hover,
     operators,
     flow,
+    lay,
     shapes: () => shapes(machine),
     opening: () => opening(machine),
   };

@@ -5,7 +5,7 @@ import os from 'node:os';
 import path from 'node:path';
 import { gzipSync } from 'node:zlib';
 import { chromium, type Page } from '@playwright/test';
-import { DEFAULT_SETTINGS, encodeDocument } from '@half-loop/contract';
+import { DEFAULT_SETTINGS, encodeDocument, plainPiece } from '@half-loop/contract';
 import { meshFromSoup } from '@half-loop/core/mesh';
 import { encodeSculpt, sculptFromSoup } from '@half-loop/core/surface';
 import { ballSoup } from '@half-loop/core/testing';
@@ -99,7 +99,7 @@ async function makeAsset(base: string, rings: number): Promise<string> {
   const document = {
     settings: DEFAULT_SETTINGS,
     done: [],
-    pieces: [{ id: 'p', name: 'Low-poly', visible: true, mesh }],
+    pieces: [plainPiece('p', 'Low-poly', mesh)],
   };
   const packed = gzipSync(
     encodeDocument(document, { stage: 'lay', faces: mesh.faceCount, budget: 2000, needsALook: 0 }),

@@ -1,12 +1,8 @@
 import { readFile } from 'node:fs/promises';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test } from '@playwright/test';
 import { readMesh } from '@half-loop/core/formats';
 import { soupInfo } from '@half-loop/core/inspect';
-import { bringInEgg, centre, drag, faces, modelReady, saved, seen, front, layQuad } from './workbench';
-
-/** Clicks four corners of a square of the given half side round a place, in pixels. */
-const toStop = (page: Page, name: string): Promise<void> =>
-  page.getByRole('navigation', { name: 'Stops' }).getByRole('link', { name }).click();
+import { bringInEgg, centre, drag, faces, modelReady, saved, seen, front, layQuad, toStop } from './workbench';
 
 test('a sculpt comes in, is laid on, survives a reload, is kept as a version and goes out', async ({ page }) => {
   await bringInEgg(page, 'nothing');

@@ -1,5 +1,5 @@
 import { expect, type Locator, type Page } from '@playwright/test';
-import { centre, faces, front, layQuad, modelReady, seen } from './workbench';
+import { centre, faces, front, layQuad, modelReady, seen, toStop } from './workbench';
 
 export const tools = (page: Page): Locator => page.getByRole('complementary', { name: 'Tools' });
 export const card = (page: Page, name: string): Locator => tools(page).getByRole('region', { name, exact: true });
@@ -57,7 +57,7 @@ export async function sheet(page: Page): Promise<void> {
   await modelReady(page);
   await front(page);
   await layQuad(page, await centre(page), 160);
-  await page.getByRole('navigation', { name: 'Stops' }).getByRole('link', { name: 'Flow' }).click();
+  await toStop(page, 'Flow');
   await group(page, 'Shape');
   await open(page, 'Subdivide');
   const shape = card(page, 'Subdivide');
@@ -68,3 +68,24 @@ export async function sheet(page: Page): Promise<void> {
   await expect(faces(page)).toHaveText('64');
   await group(page, 'Shape');
 }
+
+/** An asset without a sculpt, at stop Lay, seen from the front. */
+export async function emptyAsset(page: Page): Promise<void> {
+  await page.goto('/');
+  await page.getByRole('button', { name: 'New project' }).click();
+  await page.getByRole('textbox', { name: 'Name' }).fill('Tide parts');
+  await page.getByRole('button', { name: 'Make the project' }).click();
+  const project = page.getByRole('group', { name: 'Tide parts' }).last();
+  await project.getByRole('button', { name: 'Empty asset' }).click();
+  await page.getByRole('textbox', { name: 'Name' }).fill('Buoy');
+  await page.getByRole('button', { name: 'Make the asset' }).click();
+  await modelReady(page);
+  await front(page);
+}
+export async function addShape(page: Page, kind: string): Promise<void> {
+  await tools(page).getByRole('button', { name: 'Add a shape' }).click();
+  const shape = card(page, 'Add a shape');
+  await shape.getByRole('radiogroup', { name: 'Which' }).getByText(kind, { exact: true }).click();
+  await shape.getByRole('button', { name: `Add the ${kind.toLowerCase()}` }).click();
+}
+export const toFlow = (page: Page): Promise<void> => toStop(page, 'Flow');

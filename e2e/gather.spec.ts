@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { bringInEgg, centre, eggFile, faces, modelReady, saved } from './workbench';
+import { bringInEgg, centre, eggFile, faces, modelReady, saved, toStop } from './workbench';
 
 const size = (page: Page): ReturnType<Page['locator']> => page.getByText(/^[\d.]+ \w+ × [\d.]+ \w+ × [\d.]+ \w+$/);
 
@@ -68,7 +68,7 @@ test('settings are steps: each can be undone, and quick changes are one', async 
 
 test('a work plane can be put through a picked point', async ({ page }) => {
   await bringInEgg(page, 'nothing');
-  await page.getByRole('navigation', { name: 'Stops' }).getByRole('link', { name: 'Lay' }).click();
+  await toStop(page, 'Lay');
   await page.getByRole('button', { name: 'Front', exact: true }).click();
   const { x, y } = await centre(page);
   for (const [a, b] of [[-1, -1], [1, -1], [1, 1], [-1, 1]]) await page.mouse.click(x + a * 25, y + b * 25, { delay: 20 }); // prettier-ignore
@@ -89,7 +89,7 @@ test('a work plane can be put through a picked point', async ({ page }) => {
 
 test('the mirrored half is made real, and that can be undone', async ({ page }) => {
   await bringInEgg(page, 'x');
-  await page.getByRole('navigation', { name: 'Stops' }).getByRole('link', { name: 'Lay' }).click();
+  await toStop(page, 'Lay');
   await page.getByRole('button', { name: 'Front', exact: true }).click();
   const { x, y } = await centre(page);
   for (const [a, b] of [[20, -30], [80, -30], [80, 30], [20, 30]]) await page.mouse.click(x + a, y + b, { delay: 20 }); // prettier-ignore

@@ -1,8 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
-import { bringInEgg, centre, drag, faces, seen } from './workbench';
+import { bringInEgg, centre, drag, faces, seen, toStop } from './workbench';
 
-const stop = (page: Page, name: string): Promise<void> =>
-  page.getByRole('navigation', { name: 'Stops' }).getByRole('link', { name }).click();
 const look = (page: Page, side: string): Promise<void> =>
   page.getByRole('group', { name: 'View from' }).getByRole('button', { name: side, exact: true }).click();
 async function clicks(page: Page, at: [number, number][]): Promise<void> {
@@ -15,7 +13,7 @@ const square = (dx: number, half = 30): [number, number][] => [[dx - half, -half
 
 test.beforeEach(async ({ page }) => {
   await bringInEgg(page, 'nothing');
-  await stop(page, 'Lay');
+  await toStop(page, 'Lay');
   await look(page, 'Front');
 });
 

@@ -1,6 +1,6 @@
 import { expect, test, type BrowserContext, type Page } from '@playwright/test';
 import { OwnServer } from './OwnServer';
-import { bringInEgg, centre, faces, modelReady, saved } from './workbench';
+import { bringInEgg, centre, faces, modelReady, saved, toStop } from './workbench';
 
 const server = { own: null as OwnServer | null };
 test.beforeAll(async () => {
@@ -16,7 +16,7 @@ const quadAt = async (page: Page, dx: number): Promise<void> => {
   for (const [a, b] of [[-1, -1], [1, -1], [1, 1], [-1, 1]]) await page.mouse.click(x + dx + a * 22, y + b * 22, { delay: 20 }); // prettier-ignore
 };
 async function layStop(page: Page): Promise<void> {
-  await page.getByRole('navigation', { name: 'Stops' }).getByRole('link', { name: 'Lay' }).click();
+  await toStop(page, 'Lay');
   await page.getByRole('button', { name: 'Front', exact: true }).click();
 }
 
@@ -79,7 +79,7 @@ test('of two pages on one asset, the later save asks, and both are kept', async 
   await expect(dialog).toBeHidden();
   await expect(faces(other)).toHaveText('1');
   await saved(other);
-  await other.getByRole('navigation', { name: 'Stops' }).getByRole('link', { name: 'Ship' }).click();
+  await toStop(other, 'Ship');
   await other.getByRole('link', { name: 'All versions' }).click();
   await expect(other.getByRole('heading', { name: 'Kept from this browser' })).toBeVisible();
 });

@@ -2,12 +2,12 @@ import { writeFile } from 'node:fs/promises';
 import { gzipSync } from 'node:zlib';
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
-import { DEFAULT_SETTINGS, encodeDocument } from '@half-loop/contract';
+import { DEFAULT_SETTINGS, encodeDocument, plainPiece } from '@half-loop/contract';
 import { PolyMesh } from '@half-loop/core/mesh';
 import { encodeSculpt, sculptFromSoup } from '@half-loop/core/surface';
 import { ballSoup } from '@half-loop/core/testing';
 import { encodeGltf, GLTF_KINDS, withBufferBeside } from '@half-loop/core/testing/gltf';
-import { bringInEgg, centre, eggFile, faces, modelReady, saved } from './workbench';
+import { bringInEgg, centre, eggFile, faces, modelReady, saved, toStop } from './workbench';
 
 /** What axe finds wrong on the page, in few words; the model's canvas is checked like everything else. */
 async function axe(page: Page): Promise<string[]> {
@@ -30,7 +30,7 @@ for (const theme of ['slip', 'night'] as const) {
     expect(await axe(page)).toEqual([]);
     await bringInEgg(page, 'x');
     for (const stop of ['Gather', 'Lay', 'Flow', 'Trim', 'Prove', 'Ship']) {
-      await page.getByRole('navigation', { name: 'Stops' }).getByRole('link', { name: stop }).click();
+      await toStop(page, stop);
       expect(await axe(page), stop).toEqual([]);
     }
     await page.keyboard.press('Shift+3');
@@ -137,7 +137,7 @@ test('a sculpt above half a million triangles is drawn by a stand-in, and laid o
     return (await request.post(url, { data, headers: { 'content-type': type } })).json() as never;
   };
   const ball = ballSoup(360, 5);
-  const document = { settings: DEFAULT_SETTINGS, done: [], pieces: [{ id: 'p', name: 'Low-poly', visible: true, mesh: new PolyMesh() }] }; // prettier-ignore
+  const document = { settings: DEFAULT_SETTINGS, done: [], pieces: [plainPiece('p', 'Low-poly', new PolyMesh())] }; // prettier-ignore
   const summary = { stage: 'lay', faces: 0, budget: 2000, needsALook: 0 } as const;
   const sculpt = await post('/api/blobs', Buffer.from(encodeSculpt(sculptFromSoup(ball))));
   const stored = await post('/api/blobs', gzipSync(encodeDocument(document, summary)));
@@ -146,7 +146,7 @@ test('a sculpt above half a million triangles is drawn by a stand-in, and laid o
   await page.goto(`/a/${asset.id}/gather`);
   await modelReady(page);
   await expect(page.getByText(/^Drawn by 3\d\d,\d\d\d|^Drawn by 2\d\d,\d\d\d/)).toContainText('of its 516,960 triangles', { timeout: 60_000 }); // prettier-ignore
-  await page.getByRole('navigation', { name: 'Stops' }).getByRole('link', { name: 'Lay' }).click();
+  await toStop(page, 'Lay');
   const { x, y } = await centre(page);
   for (const [a, b] of [[-1, -1], [1, -1], [1, 1], [-1, 1]]) await page.mouse.click(x + a * 30, y + b * 30, { delay: 20 }); // prettier-ignore
   await expect(faces(page)).toHaveText('1', { timeout: 30_000 });

@@ -1,29 +1,8 @@
-import { expect, test, type Page } from '@playwright/test';
-import { card, group, near, open, step, tools, undo } from './flow';
-import { faces, front, modelReady, seen } from './workbench';
+import { expect, test } from '@playwright/test';
+import { addShape as add, card, emptyAsset, group, near, open, step, toFlow as flow, tools, undo } from './flow';
+import { faces, modelReady, seen } from './workbench';
 
-/** An asset without a sculpt, at stop Lay. */
-test.beforeEach(async ({ page }) => {
-  await page.goto('/');
-  await page.getByRole('button', { name: 'New project' }).click();
-  await page.getByRole('textbox', { name: 'Name' }).fill('Tide parts');
-  await page.getByRole('button', { name: 'Make the project' }).click();
-  const project = page.getByRole('group', { name: 'Tide parts' }).last();
-  await project.getByRole('button', { name: 'Empty asset' }).click();
-  await page.getByRole('textbox', { name: 'Name' }).fill('Buoy');
-  await page.getByRole('button', { name: 'Make the asset' }).click();
-  await modelReady(page);
-  await front(page);
-});
-
-async function add(page: Page, kind: string): Promise<void> {
-  await tools(page).getByRole('button', { name: 'Add a shape' }).click();
-  const shape = card(page, 'Add a shape');
-  await shape.getByRole('radiogroup', { name: 'Which' }).getByText(kind, { exact: true }).click();
-  await shape.getByRole('button', { name: `Add the ${kind.toLowerCase()}` }).click();
-}
-const flow = (page: Page): Promise<void> =>
-  page.getByRole('navigation', { name: 'Stops' }).getByRole('link', { name: 'Flow' }).click();
+test.beforeEach(({ page }) => emptyAsset(page));
 
 test('a cylinder stands on the floor; its sides are told, asked for in four ways, and turned by half a side', async ({
   page,

@@ -28,6 +28,13 @@ export async function eggFile(name = 'Limpet egg.ply'): Promise<{ name: string; 
   return { name, mimeType: 'application/octet-stream', buffer: Buffer.from(bytes) };
 }
 
+/** Goes to a stop, and waits until its column stands: the columns of two stops share controls by name. */
+export async function toStop(page: Page, name: string): Promise<void> {
+  const link = page.getByRole('navigation', { name: 'Stops' }).getByRole('link', { name, exact: true });
+  await link.click();
+  await expect(link).toHaveAttribute('aria-current', 'step');
+}
+
 /** Brings the egg in by the Library's own controls, into a new project; ends in the workbench at Gather. */
 export async function bringInEgg(page: Page, symmetry: 'nothing' | 'x'): Promise<void> {
   await page.goto('/');

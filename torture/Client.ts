@@ -1,5 +1,5 @@
 import { gunzipSync, gzipSync } from 'node:zlib';
-import { decodeDocument, DEFAULT_SETTINGS, encodeDocument, type AssetCard } from '@half-loop/contract';
+import { decodeDocument, DEFAULT_SETTINGS, encodeDocument, plainPiece, type AssetCard } from '@half-loop/contract';
 import type { Rng } from '@half-loop/core/math';
 import { addFace, addVertex, PolyMesh } from '@half-loop/core/mesh';
 import { sha256 } from './World';
@@ -18,7 +18,7 @@ export function someDocument(rng: Rng): Uint8Array {
   const document = {
     settings: DEFAULT_SETTINGS,
     done: [],
-    pieces: [{ id: 'p', name: 'Low-poly', visible: true, mesh }],
+    pieces: [plainPiece('p', 'Low-poly', mesh)],
   };
   return gzipSync(encodeDocument(document, { stage: 'lay', faces, budget: 2000, needsALook: 0 }));
 }
