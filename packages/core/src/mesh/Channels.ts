@@ -13,7 +13,7 @@ export class Channels {
     const before = this.known.get(key);
     if (before) return before.column;
     const column = new Column(key, spec.type, spec.stride, spec.fill, Math.max(1, rows));
-    column.recorder = recorder;
+    recorder?.watch(column, rows);
     this.known.set(key, { spec, column });
     recorder?.created.push(spec);
     return column;

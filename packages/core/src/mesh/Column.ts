@@ -23,6 +23,10 @@ export class Column {
   recorder: RowRecorder | null = null;
   /** u32[rows] the epoch of the transaction that saw the row last; as long as the data from the first note on */
   seen = new Uint32Array(0);
+  /** rows that there were when the transaction began; those from here on held `fill`, which is all there is to know of them */
+  oldRows = 0;
+  /** rows below this were written in the transaction, if they are no old ones */
+  top = 0;
 
   constructor(
     readonly name: string,
@@ -46,7 +50,18 @@ export class Column {
     this.data[row * this.stride + k] = value;
   }
 
+  /** A transaction begins or ends: `rows` rows are there now. */
+  watch(recorder: RowRecorder | null, rows: number): void {
+    this.recorder = recorder;
+    this.oldRows = rows;
+    this.top = rows;
+  }
+
   private note(row: number): void {
+    if (row >= this.oldRows) {
+      if (row >= this.top) this.top = row + 1;
+      return;
+    }
     const recorder = this.recorder as RowRecorder;
     if (row < this.seen.length && this.seen[row] === recorder.epoch) return;
     if (row >= this.seen.length) {

@@ -29,6 +29,7 @@ export interface Delta {
 
 interface Touched {
   column: Column;
+  /** old rows; the fresh ones are known to the column */
   rows: number[];
   /** as many values a row as the column's stride */
   before: number[];
@@ -37,39 +38,48 @@ interface Touched {
 let epochs = 0;
 
 /**
- * Collects the first state of every row that changes. Columns call `touch` once a row and epoch, so that it need not look
- * for it. Cost: what is touched, whatever the mesh's size.
+ * Collects the first state of every old row that changes. Columns call `touch` once a row and epoch, so that it need not look
+ * for it; rows made in the transaction need no state. Cost: what is touched, whatever the mesh's size.
  */
 export class DeltaRecorder implements RowRecorder {
   epoch = ++epochs;
   private readonly touched = new Map<Column, Touched>();
   readonly created: ChannelSpec[] = [];
 
+  /** Takes a column under watch, of which `rows` rows are there now. */
+  watch(column: Column, rows: number): void {
+    column.watch(this, rows);
+    this.touched.set(column, { column, rows: [], before: [] });
+  }
+
   touch(column: Column, row: number): void {
-    let t = this.touched.get(column);
-    if (!t) {
-      t = { column, rows: [], before: [] };
-      this.touched.set(column, t);
-    }
+    const t = this.touched.get(column) as Touched;
     t.rows.push(row);
     const { data, stride } = column;
     for (let k = 0; k < stride; k++) t.before.push(data[row * stride + k]);
   }
 
   openRows(): { column: string; rows: Iterable<number> }[] {
-    return [...this.touched.values()].map(({ column, rows }) => ({ column: column.name, rows: [...rows] }));
+    return [...this.touched.values()]
+      .filter((t) => t.rows.length > 0 || t.column.top > t.column.oldRows)
+      .map((t) => ({ column: t.column.name, rows: rowsOf(t) }));
   }
 
-  /** Puts every touched row back and forgets it. */
-  restore(): void {
-    for (const { column, rows, before } of this.touched.values()) {
-      const { data, stride } = column;
-      rows.forEach((row, i) => {
-        for (let k = 0; k < stride; k++) data[row * stride + k] = before[i * stride + k];
-      });
+  /** Puts every touched row back and forgets it; gives the channels that came into being, which go again. */
+  restore(): ChannelSpec[] {
+    for (const t of this.touched.values()) {
+      const { column, rows, before } = t;
+      const { data, stride, fill, oldRows, top } = column;
+      for (let i = 0; i < rows.length; i++)
+        for (let k = 0; k < stride; k++) data[rows[i] * stride + k] = before[i * stride + k];
+      data.fill(fill, oldRows * stride, top * stride);
+      column.top = oldRows;
+      t.rows = [];
+      t.before = [];
     }
-    this.touched.clear();
     this.epoch = ++epochs;
+    for (const column of this.touched.keys()) if (this.created.some((c) => column.name === `${c.domain}:${c.name}`)) this.touched.delete(column); // prettier-ignore
+    return this.created.splice(0);
   }
 
   /** Rows that really differ, as patches. */
@@ -83,13 +93,23 @@ export class DeltaRecorder implements RowRecorder {
   }
 }
 
-function patchOf({ column, rows, before }: Touched): ColumnPatch | null {
-  const { data, stride, type, name } = column;
+/** Old rows that changed, and all fresh ones. */
+function rowsOf({ rows, column: { oldRows, top } }: Touched): Int32Array {
+  const all = new Int32Array(rows.length + top - oldRows);
+  all.set(rows);
+  for (let row = oldRows; row < top; row++) all[rows.length + row - oldRows] = row;
+  return all;
+}
+
+function patchOf(t: Touched): ColumnPatch | null {
+  const { data, stride, type, name, fill, oldRows } = t.column;
+  const rows = rowsOf(t);
+  const before = (i: number, k: number): number => (rows[i] < oldRows ? t.before[i * stride + k] : fill);
   /** places in `rows` that changed */
   const changed: number[] = [];
   for (let i = 0; i < rows.length; i++)
     for (let k = 0; k < stride; k++)
-      if (!Object.is(data[rows[i] * stride + k], before[i * stride + k])) {
+      if (!Object.is(data[rows[i] * stride + k], before(i, k))) {
         changed.push(i);
         break;
       }
@@ -104,7 +124,7 @@ function patchOf({ column, rows, before }: Touched): ColumnPatch | null {
   changed.forEach((i, j) => {
     patch.rows[j] = rows[i];
     for (let k = 0; k < stride; k++) {
-      patch.before[j * stride + k] = before[i * stride + k];
+      patch.before[j * stride + k] = before(i, k);
       patch.after[j * stride + k] = data[rows[i] * stride + k];
     }
   });

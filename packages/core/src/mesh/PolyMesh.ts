@@ -267,9 +267,9 @@ export class PolyMesh {
   }
   /** Ends the transaction and says what it changed. */
   commit(): Delta {
-    const recorder = this.openRecorder();
+    const delta = this.openRecorder().finish();
     this.record(null);
-    return recorder.finish();
+    return delta;
   }
   /** Ends the transaction; the mesh is bit for bit what it was at `begin`. */
   rollback(): void {
@@ -279,8 +279,7 @@ export class PolyMesh {
   /** Back to the state at `begin`, the transaction still open: one step of a preview. */
   restart(): void {
     const recorder = this.openRecorder();
-    recorder.restore();
-    this.channels.drop(recorder.created.splice(0));
+    this.channels.drop(recorder.restore());
   }
   /** Applies a delta made on this mesh's present state (forward) or on the state before it (backward). */
   apply(delta: Delta, direction: 'forward' | 'backward'): void {
@@ -320,6 +319,16 @@ export class PolyMesh {
   }
   private record(recorder: DeltaRecorder | null): void {
     this.recorder = recorder;
-    for (const column of this.columns()) column.recorder = recorder;
+    const { position, vertexHalf, halfOrigin, halfNext, halfPrev, halfFace, faceHalf, counters } = this;
+    const watch = (rows: number, columns: readonly Column[]): void => {
+      for (const column of columns)
+        if (recorder) recorder.watch(column, rows);
+        else column.watch(null, rows);
+    };
+    watch(1, [counters]);
+    watch(this.vertexRows, [position, vertexHalf, ...this.channels.columns('vertex')]);
+    watch(2 * this.edgeRows, [halfOrigin, halfNext, halfPrev, halfFace, ...this.channels.columns('corner')]);
+    watch(this.edgeRows, this.channels.columns('edge'));
+    watch(this.faceRows, [faceHalf, ...this.channels.columns('face')]);
   }
 }

@@ -12,7 +12,13 @@ export function addVertex(mesh: PolyMesh, p: Vec3): number {
 
 /** The border half-edge that arrives at v, or NONE when v is isolated or has faces all round. */
 function borderInto(mesh: PolyMesh, v: number): number {
-  for (const h of mesh.vertexHalves(v)) if (mesh.face(h ^ 1) === NONE) return h ^ 1;
+  const first = mesh.vertexHalf.data[v];
+  if (first === NONE) return NONE;
+  let h = first;
+  do {
+    if (mesh.face(h ^ 1) === NONE) return h ^ 1;
+    h = mesh.next(h ^ 1);
+  } while (h !== first);
   return NONE;
 }
 
@@ -23,14 +29,18 @@ function borderInto(mesh: PolyMesh, v: number): number {
 export function addEdge(mesh: PolyMesh, u: number, v: number): number {
   if (u === v) throw new TopologyError('VERTEX_REPEATED', 'An edge needs two different points.', { vertices: [u] });
   const known = mesh.findHalf(u, v);
-  if (known !== NONE) return known;
-  const ins = [u, v].map((w) => gapAt(mesh, w));
+  return known !== NONE ? known : joinByEdge(mesh, u, v);
+}
+
+/** A loose edge between two different vertices that have none. */
+function joinByEdge(mesh: PolyMesh, u: number, v: number): number {
+  const [atU, atV] = [gapAt(mesh, u), gapAt(mesh, v)];
   const h = 2 * mesh.allocEdge();
   const g = h ^ 1;
   mesh.halfOrigin.set(h, u);
   mesh.halfOrigin.set(g, v);
-  insertAt(mesh, u, ins[0], h);
-  insertAt(mesh, v, ins[1], g);
+  insertAt(mesh, u, atU, h);
+  insertAt(mesh, v, atV, g);
   return h;
 }
 
@@ -64,7 +74,7 @@ function insertAt(mesh: PolyMesh, v: number, into: number, out: number): void {
 export function addFace(mesh: PolyMesh, vertices: readonly number[]): number {
   const n = vertices.length;
   if (n < 3) throw new TopologyError('TOO_FEW_CORNERS', 'A face needs at least three corners.');
-  if (new Set(vertices).size !== n)
+  if (namesOneTwice(vertices))
     throw new TopologyError('VERTEX_REPEATED', 'A face cannot use one point twice.', { vertices: [...vertices] });
   if (vertices.some((v) => !mesh.hasVertex(v)))
     throw new TopologyError('NOTHING_PICKED', 'A corner is no longer there; pick it again.');
@@ -74,14 +84,19 @@ export function addFace(mesh: PolyMesh, vertices: readonly number[]): number {
       throw new TopologyError('EDGE_FULL', 'This edge already has a face on that side.', { edges: [known >> 1] });
     return known;
   });
-  vertices.forEach((u, i) => {
-    if (halves[i] === NONE) halves[i] = addEdge(mesh, u, vertices[(i + 1) % n]);
-  });
+  for (let i = 0; i < n; i++) if (halves[i] === NONE) halves[i] = joinByEdge(mesh, vertices[i], vertices[(i + 1) % n]);
   for (let i = 0; i < n; i++) joinAtCorner(mesh, halves[i], halves[(i + 1) % n]);
   const f = mesh.allocFace();
   for (const h of halves) mesh.halfFace.set(h, f);
   mesh.faceHalf.set(f, halves[0]);
   return f;
+}
+
+/** Whether a short list has an element twice; most faces have four corners, for which a set is slow. */
+function namesOneTwice(list: readonly number[]): boolean {
+  if (list.length > 12) return new Set(list).size !== list.length;
+  for (let i = 1; i < list.length; i++) for (let j = 0; j < i; j++) if (list[i] === list[j]) return true;
+  return false;
 }
 
 /**

@@ -15,11 +15,33 @@ export interface Form {
   section?(near: Vec3, normal: Vec3): { points: Vec3[]; closed: boolean } | null;
 }
 
+/**
+ * What the runs of one drag share: each starts from the same mesh and selection, so that whatever does not depend on the
+ * settings is worked out once. What is kept may have a `delete`, called when the drag ends.
+ */
+export class Memo {
+  private readonly known = new Map<string, unknown>();
+
+  of<T>(key: string, make: () => T): T {
+    if (!this.known.has(key)) this.known.set(key, make());
+    return this.known.get(key) as T;
+  }
+  clear(): void {
+    for (const value of this.known.values()) (value as { delete?: unknown } | null)?.delete instanceof Function && (value as { delete(): void }).delete(); // prettier-ignore
+    this.known.clear();
+  }
+}
+
+/** What `make` gives, worked out once in a drag. The key names what of the settings it depends on. */
+export const once = <T>({ memo }: Ground, key: string, make: () => T): T => (memo ? memo.of(key, make) : make());
+
 /** What an operator works on besides the mesh. */
 export interface Ground {
   /** the symmetry plane: the mesh holds one half, vertices exactly on the plane are its midline */
   plane: MirrorPlane | null;
   form: Form | null;
+  /** within one drag: what earlier runs worked out about the mesh they all start from */
+  memo?: Memo;
 }
 export const BARE_GROUND: Ground = { plane: null, form: null };
 

@@ -1,7 +1,7 @@
 import * as z from 'zod/mini';
 import { HalfLoopError, TopologyError } from '../errors';
 import { liveSelection, type Delta, type PolyMesh, type Selection } from '../mesh';
-import { BARE_GROUND, checkMidline, type Ground } from './ground';
+import { BARE_GROUND, checkMidline, Memo, type Ground } from './ground';
 
 /** What an operator did, in words and in numbers. */
 export interface Report {
@@ -62,11 +62,16 @@ export function parseParams<S extends z.ZodMiniType>(op: Operator<S>, params: un
 export class Preview {
   private last: Outcome | null = null;
   private open = true;
+  private readonly memo = new Memo();
+  /** what the memo is about */
+  private about: { op: unknown; selection: Selection } | null = null;
+  private readonly ground: Ground;
 
   constructor(
     readonly mesh: PolyMesh,
-    private readonly ground: Ground = BARE_GROUND,
+    ground: Ground = BARE_GROUND,
   ) {
+    this.ground = { ...ground, memo: this.memo };
     mesh.begin();
   }
 
@@ -74,6 +79,8 @@ export class Preview {
   update<S extends z.ZodMiniType>(op: Operator<S>, selection: Selection, params: z.input<S>): Outcome | TopologyError {
     this.mesh.restart();
     this.last = null;
+    if (this.about?.op !== op || this.about.selection !== selection) this.memo.clear();
+    this.about = { op, selection };
     try {
       this.last = op.run(this.mesh, liveSelection(this.mesh, selection), parseParams(op, params), this.ground);
       checkMidline(this.mesh, this.ground);
@@ -88,6 +95,7 @@ export class Preview {
 
   /** Runs the operator on top of the updates before it, as a brush does; it must not refuse half-way. */
   extend<S extends z.ZodMiniType>(op: Operator<S>, selection: Selection, params: z.input<S>): Outcome {
+    this.memo.clear();
     this.last = op.run(this.mesh, liveSelection(this.mesh, selection), parseParams(op, params), this.ground);
     return this.last;
   }
@@ -98,14 +106,19 @@ export class Preview {
       this.cancel();
       return null;
     }
-    this.open = false;
+    this.close();
     return { ...this.last, delta: this.mesh.commit() };
   }
 
   cancel(): void {
     if (!this.open) return;
-    this.open = false;
+    this.close();
     this.mesh.rollback();
+  }
+
+  private close(): void {
+    this.open = false;
+    this.memo.clear();
   }
 }
 

@@ -1,14 +1,14 @@
 import * as z from 'zod/mini';
 import { TopologyError } from '../../errors';
 import { addScaled, AXES, axisVector, type Axis } from '../../math';
-import { FILE_CHANNELS, NONE, Rebuild, type PolyMesh } from '../../mesh';
-import { BARE_GROUND } from '../ground';
+import { FILE_CHANNELS, NONE, Rebuild, type PolyMesh, type Selection } from '../../mesh';
+import { BARE_GROUND, once, type Ground } from '../ground';
 import { operator, plural } from '../operator';
 import { choice, count, proposedLength, toggle } from '../params';
 import { meanLength, only, pickedFaces } from '../picked';
 import { copyPatch, wholeParts } from './copyPatch';
 import { edgeKey, nearness, polygonsOf, quadsFrom, withoutSlivers, type SolidFace } from './solidFaces';
-import { changeSolids, type SolidResult } from './solids';
+import { changeSolids, keepSolids, Places, type SolidChange, type SolidResult } from './solids';
 
 const Params = z.object({
   change: choice('Do', [['cut', 'cut it away'], ['join', 'join it on'], ['common', 'keep the common part']], 'cut'), // prettier-ignore
@@ -37,21 +37,23 @@ export const booleanParts = operator({
   params: Params,
   run(mesh, selection, p, ground) {
     const { change, clean, hard, keep } = p;
-    const first = wholeParts(mesh, pickedFaces(mesh, selection, 'Pick a face of the cutting shape.'));
-    const body = closedOthers(mesh, first);
+    const parts = once(ground, 'parts', () => readParts(mesh, selection));
+    const { first, body } = parts;
     const cutters = [first, ...repeated(mesh, first, p)];
     const cutter = cutters.flat();
-    const result = changeSolids(mesh, body, cutters, change);
+    const result = changed(mesh, parts, cutters, change, ground);
     const ofCutter = new Set(cutter);
     let faces = polygonsOf(result);
-    if (faces.length === 0)
+    if (faces.length === 0 && result.whole.size === 0)
       throw new TopologyError('NO_WAY', 'Nothing would be left: the parts do not meet, or one lies wholly in the other.', { faces: cutter }); // prettier-ignore
     const sides = sidesBySource(faces, ofCutter);
     const isCut = (u: number, v: number): boolean => sides.has(edgeKey(u, v));
-    const edges = new Set([...body, ...cutter].flatMap((f) => mesh.faceHalves(f).map((h) => h >> 1)));
-    const sliver = clean
-      ? withoutSlivers(faces, result, SLIVER * meanLength(mesh, edges), isCut)
-      : { faces, welded: 0 };
+    const isHeld = (u: number, v: number): boolean => {
+      const [a, b] = [result.vertexAt[u], result.vertexAt[v]];
+      const h = a >= 0 && b >= 0 ? mesh.findHalf(a, b) : NONE;
+      return h !== NONE && result.whole.has(mesh.face(h));
+    };
+    const sliver = clean ? withoutSlivers(faces, result, SLIVER * parts.mean, isCut, isHeld) : { faces, welded: 0 };
     faces = sliver.faces;
     if (keep) copyPatch(mesh, first, (q) => q, ground);
     const before = mesh.faceCount;
@@ -74,6 +76,40 @@ export const booleanParts = operator({
     };
   },
 });
+
+/** What there is to change, whatever the settings. */
+interface Parts {
+  /** faces of the picked cutting shape */
+  first: number[];
+  /** faces of the other closed parts */
+  body: number[];
+  /** mean edge length */
+  mean: number;
+  places: Places;
+}
+
+function readParts(mesh: PolyMesh, selection: Selection): Parts {
+  const first = wholeParts(mesh, pickedFaces(mesh, selection, 'Pick a face of the cutting shape.'));
+  const body = closedOthers(mesh, first);
+  const edges = new Set([...body, ...first].flatMap((f) => mesh.faceHalves(f).map((h) => h >> 1)));
+  return { first, body, mean: meanLength(mesh, edges), places: new Places(mesh, [...body, ...first]) };
+}
+
+function changed(
+  mesh: PolyMesh,
+  { first, body, places }: Parts,
+  cutters: readonly (readonly number[])[],
+  change: SolidChange,
+  ground: Ground,
+): SolidResult {
+  const kept = once(ground, 'solids', () => keepSolids(mesh, body, first));
+  const all = cutters.length === 1 ? places : new Places(mesh, [...body, ...cutters.flat()]);
+  try {
+    return changeSolids(mesh, kept, { body, cutters, places: all }, change);
+  } finally {
+    if (!ground.memo) kept.delete();
+  }
+}
 
 /** Further cutting shapes in a line with the first. */
 function repeated(mesh: PolyMesh, first: readonly number[], { count: n, axis, step }: Params): number[][] {
@@ -127,19 +163,12 @@ interface Made {
 /** Puts the result in place of the old faces; those that came out whole are left alone. */
 function rebuilt(
   mesh: PolyMesh,
-  { points, vertexAt }: SolidResult,
+  { points, vertexAt, whole }: SolidResult,
   faces: readonly SolidFace[],
   old: readonly number[],
   clean: boolean,
 ): { made: Made[]; ngons: number } {
-  const isWhole = ({ corners, face }: SolidFace): boolean => {
-    const own = mesh.faceVertices(face);
-    const start = own.indexOf(vertexAt[corners[0]]);
-    return start >= 0 && corners.length === own.length && corners.every((c, k) => own[(start + k) % own.length] === vertexAt[c]); // prettier-ignore
-  };
-  const whole = new Set(faces.filter(isWhole).map(({ face }) => face));
-  const changed = faces.filter((face) => !whole.has(face.face));
-  const corners = new Map(changed.map(({ face }) => [face, mesh.faceVertices(face)]));
+  const corners = new Map(faces.map(({ face }) => [face, mesh.faceVertices(face)]));
   const rebuild = new Rebuild(mesh, old.filter((f) => !whole.has(f))); // prettier-ignore
   const made = new Map<number, number>();
   const vertexOf = (i: number, face: number): number => {
@@ -152,7 +181,7 @@ function rebuilt(
   };
   let ngons = 0;
   const from: number[] = [];
-  for (const { corners: outline, face } of changed) {
+  for (const { corners: outline, face } of faces) {
     const parts = clean && outline.length > 4 ? quadsFrom(outline, points) : [outline];
     if (parts.length > 1) ngons++;
     for (const part of parts) {

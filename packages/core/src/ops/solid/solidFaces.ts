@@ -80,13 +80,14 @@ export const edgeKey = (u: number, v: number): number => (u < v ? sideKey(u, v) 
 
 /**
  * Points closer than `within` along sides of the faces become one, those that are vertices of the mesh staying. Gives the faces unchanged
- * when what is left would not close. Returns how many points went.
+ * when what is left would not close, or would want a side that a face left whole holds (`isHeld`). Returns how many points went.
  */
 export function withoutSlivers(
   faces: readonly SolidFace[],
   { points, vertexAt }: SolidResult,
   within: number,
   isCut: (u: number, v: number) => boolean,
+  isHeld: (u: number, v: number) => boolean,
 ): { faces: SolidFace[]; welded: number } {
   const into = new Map<number, number>();
   const root = (v: number): number => (into.has(v) ? root(into.get(v) as number) : v);
@@ -106,23 +107,39 @@ export function withoutSlivers(
       corners: corners.map(root).filter((v, k, all) => v !== all[(k + 1) % all.length]),
     })) // prettier-ignore
     .filter(({ corners }) => corners.length > 2);
-  return closes(joined) ? { faces: joined, welded: into.size } : { faces: [...faces], welded: 0 };
+  return closeAlike(faces, joined, isHeld) ? { faces: joined, welded: into.size } : { faces: [...faces], welded: 0 };
 }
 
-/** Whether every side has its one partner, and no face meets itself. */
-function closes(faces: readonly SolidFace[]): boolean {
+/** Whether the new faces lack partners just where the old ones did, and none of them meets itself, another on the same side, or what is held. */
+function closeAlike(
+  old: readonly SolidFace[],
+  made: readonly SolidFace[],
+  isHeld: (u: number, v: number) => boolean,
+): boolean {
+  const open = lone(old);
+  const now = lone(made);
+  if (!open || !now || open.size !== now.size) return false;
+  for (const side of now) if (!open.has(side)) return false;
+  return made.every(({ corners }) => corners.every((u, k) => !isHeld(u, corners[(k + 1) % corners.length])));
+}
+
+/** Sides without a partner; null where two faces have the same one, or a face meets itself. */
+function lone(faces: readonly SolidFace[]): Set<number> | null {
   const sides = new Set<number>();
   for (const { corners } of faces) {
-    if (new Set(corners).size !== corners.length) return false;
+    if (new Set(corners).size !== corners.length) return null;
     for (let k = 0; k < corners.length; k++) {
       const side = sideKey(corners[k], corners[(k + 1) % corners.length]);
-      if (sides.has(side)) return false;
+      if (sides.has(side)) return null;
       sides.add(side);
     }
   }
-  return faces.every(({ corners }) =>
-    corners.every((u, k) => sides.has(sideKey(corners[(k + 1) % corners.length], u))),
-  );
+  for (const { corners } of faces)
+    for (let k = 0; k < corners.length; k++) {
+      const [u, v] = [corners[k], corners[(k + 1) % corners.length]];
+      if (sides.has(sideKey(u, v)) && sides.delete(sideKey(v, u))) sides.delete(sideKey(u, v));
+    }
+  return sides;
 }
 
 /** A piece worse than this at a corner is none. */

@@ -31,34 +31,61 @@ export interface SolidResult {
   points: Vec3[];
   /** the mesh's vertex at a point, or −1 */
   vertexAt: number[];
+  /** those of faces that did not come out whole */
   triangles: SolidTriangle[];
+  /** faces that are there as they were */
+  whole: Set<number>;
+}
+
+/** What a drag keeps of the solids between its runs. */
+export interface KeptSolids {
+  body: Manifold;
+  cutter: Manifold;
+  /** ids that the triangles of each carry */
+  ids: [number, number];
+  delete(): void;
+}
+
+/** The body and the first cutter as solids. Throws NO_WAY for faces that enclose no solid, naming which. Cost: the triangles times their logarithm. */
+export function keepSolids(mesh: PolyMesh, body: readonly number[], cutter: readonly number[]): KeptSolids {
+  const first = ready().Manifold.reserveIDs(2);
+  const a = solidOf(mesh, body, first, 'The part that is worked on');
+  try {
+    const b = solidOf(mesh, cutter, first + 1, 'The cutting shape');
+    return { body: a, cutter: b, ids: [first, first + 1], delete: () => [a, b].forEach((solid) => solid.delete()) };
+  } catch (error) {
+    a.delete();
+    throw error;
+  }
 }
 
 /**
- * Joins, cuts or meets closed sets of faces, the cutters taken together. Throws NO_WAY for faces that enclose no solid, naming which. Cost: the triangles
- * times their logarithm, in single precision where they cross.
+ * Joins, cuts or meets the kept solids, and further sets of faces taken together with the cutter. Throws NO_WAY for faces that
+ * enclose no solid. Cost: the triangles times their logarithm, in single precision where they cross.
  */
 export function changeSolids(
   mesh: PolyMesh,
-  body: readonly number[],
-  cutters: readonly (readonly number[])[],
+  kept: KeptSolids,
+  sets: { body: readonly number[]; cutters: readonly (readonly number[])[]; places: Places },
   change: SolidChange,
 ): SolidResult {
   const { Manifold } = ready();
-  const sets = [body, ...cutters];
-  const first = Manifold.reserveIDs(sets.length);
-  const solids: Manifold[] = [];
+  const { body, cutters } = sets;
+  const facesOf = new Map([[kept.ids[0], body], [kept.ids[1], cutters[0]]]); // prettier-ignore
+  const made: Manifold[] = [];
   try {
-    for (const [i, set] of sets.entries())
-      solids.push(solidOf(mesh, set, first + i, i === 0 ? 'The part that is worked on' : 'The cutting shape'));
-    const [a, one] = solids;
-    const b = cutters.length === 1 ? one : Manifold.union(solids.slice(1));
-    if (b !== one) solids.push(b);
-    const made = change === 'join' ? a.add(b) : change === 'cut' ? a.subtract(b) : a.intersect(b);
-    solids.push(made);
-    return resultOf(mesh, made, sets, first);
+    for (const set of cutters.slice(1)) {
+      const id = Manifold.reserveIDs(1);
+      made.push(solidOf(mesh, set, id, 'The cutting shape'));
+      facesOf.set(id, set);
+    }
+    const [a, b] = [kept.body, made.length > 0 ? Manifold.union([kept.cutter, ...made]) : kept.cutter];
+    if (b !== kept.cutter) made.push(b);
+    const result = change === 'join' ? a.add(b) : change === 'cut' ? a.subtract(b) : a.intersect(b);
+    made.push(result);
+    return resultOf(mesh, result, facesOf, sets, change === 'cut');
   } finally {
-    for (const solid of solids) solid.delete();
+    for (const solid of made) solid.delete();
   }
 }
 
@@ -98,37 +125,70 @@ function solidOf(mesh: PolyMesh, faces: readonly number[], id: number, what: str
   }
 }
 
-function resultOf(mesh: PolyMesh, solid: Manifold, sets: readonly (readonly number[])[], firstId: number): SolidResult {
-  const gl = solid.getMesh();
-  const known = new Places();
-  for (const v of new Set(sets.flat().flatMap((f) => mesh.faceVertices(f)))) known.set(mesh.point(v), v);
+function resultOf(
+  mesh: PolyMesh,
+  solid: Manifold,
+  facesOf: ReadonlyMap<number, readonly number[]>,
+  { body, places }: { body: readonly number[]; places: Places },
+  isCut: boolean,
+): SolidResult {
+  const { numProp, vertProperties, mergeFromVert, mergeToVert, triVerts, faceID, runOriginalID, runIndex } =
+    solid.getMesh();
   const points: Vec3[] = [];
   const vertexAt: number[] = [];
-  // points that the kernel keeps apart for their faces are one here
-  const merged = new Map<number, number>();
-  for (let i = 0; i < gl.mergeFromVert.length; i++) merged.set(gl.mergeFromVert[i], gl.mergeToVert[i]);
-  for (let i = 0; i < gl.vertProperties.length / gl.numProp; i++) {
-    const p = [0, 1, 2].map((k) => gl.vertProperties[i * gl.numProp + k]) as unknown as Vec3;
-    const v = known.get(p);
+  for (let i = 0; i < vertProperties.length; i += numProp) {
+    const p: Vec3 = [vertProperties[i], vertProperties[i + 1], vertProperties[i + 2]];
+    const v = places.get(p);
     vertexAt.push(v);
     points.push(v >= 0 ? mesh.point(v) : p);
   }
+  // points that the kernel keeps apart for their faces are one here
+  const merged = Int32Array.from(points.keys());
+  for (let i = 0; i < mergeFromVert.length; i++) merged[mergeFromVert[i]] = mergeToVert[i];
+  const whole = new Set<number>();
   const triangles: SolidTriangle[] = [];
-  for (let run = 0; run < gl.runOriginalID.length; run++) {
-    const set = sets[gl.runOriginalID[run] - firstId];
-    for (let t = gl.runIndex[run]; t < gl.runIndex[run + 1]; t += 3) {
-      const corners = [0, 1, 2].map((k) => merged.get(gl.triVerts[t + k]) ?? gl.triVerts[t + k]);
-      triangles.push({ corners: corners as [number, number, number], face: set[gl.faceID[t / 3]] });
+  for (let run = 0; run < runOriginalID.length; run++) {
+    const set = facesOf.get(runOriginalID[run]) as readonly number[];
+    const own: SolidTriangle[] = [];
+    for (let t = runIndex[run]; t < runIndex[run + 1]; t += 3) {
+      const corners: SolidTriangle['corners'] = [merged[triVerts[t]], merged[triVerts[t + 1]], merged[triVerts[t + 2]]];
+      own.push({ corners, face: set[faceID[t / 3]] });
     }
+    // faces of a cutter come out of a cut turned over
+    if (set === body || !isCut) for (const f of wholeFaces(mesh, own, vertexAt)) whole.add(f);
+    for (const triangle of own) if (!whole.has(triangle.face)) triangles.push(triangle);
   }
-  return { points, vertexAt, triangles };
+  return { points, vertexAt, triangles, whole };
+}
+
+/** Faces that gave all their triangles, with no corner but their own. */
+function wholeFaces(mesh: PolyMesh, triangles: readonly SolidTriangle[], vertexAt: readonly number[]): number[] {
+  const count = new Map<number, number>();
+  for (const { corners, face } of triangles) {
+    const isOwn = corners.every((c) => vertexAt[c] >= 0 && hasCorner(mesh, face, vertexAt[c]));
+    count.set(face, (count.get(face) ?? 0) + (isOwn ? 1 : Infinity));
+  }
+  return [...count].filter(([f, n]) => n === mesh.faceHalves(f).length - 2).map(([f]) => f);
+}
+
+function hasCorner(mesh: PolyMesh, f: number, v: number): boolean {
+  const first = mesh.faceHalf.data[f];
+  let h = first;
+  do {
+    if (mesh.origin(h) === v) return true;
+    h = mesh.next(h);
+  } while (h !== first);
+  return false;
 }
 
 /** Vertices by where they are in single precision. */
-class Places {
+export class Places {
   private readonly byX = new Map<number, Map<number, Map<number, number>>>();
 
-  set(p: Vec3, v: number): void {
+  constructor(mesh: PolyMesh, faces: readonly number[]) {
+    for (const v of new Set(faces.flatMap((f) => mesh.faceVertices(f)))) this.set(mesh.point(v), v);
+  }
+  private set(p: Vec3, v: number): void {
     const [x, y, z] = p.map((c) => Math.fround(c) + 0);
     const ys = this.byX.get(x) ?? new Map<number, Map<number, number>>();
     const zs = ys.get(y) ?? new Map<number, number>();
@@ -136,11 +196,7 @@ class Places {
   }
   /** The vertex at a place, or −1. */
   get([x, y, z]: Vec3): number {
-    return (
-      this.byX
-        .get(x + 0)
-        ?.get(y + 0)
-        ?.get(z + 0) ?? -1
-    );
+    const ys = this.byX.get(x + 0);
+    return ys?.get(y + 0)?.get(z + 0) ?? -1;
   }
 }

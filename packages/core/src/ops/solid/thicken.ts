@@ -3,7 +3,7 @@ import { TopologyError } from '../../errors';
 import { addScaled, distance, dot, length, normalize, scale, sub, type Vec3 } from '../../math';
 import { addFace, addVertex, faceNormal, NONE, type PolyMesh, type Selection } from '../../mesh';
 import { PickGrid } from '../../pick';
-import { isSeam, settledPlace } from '../ground';
+import { isSeam, once, settledPlace, type Ground } from '../ground';
 import { operator, plural } from '../operator';
 import { choice, count, proposedLength } from '../params';
 import { meanLength, only } from '../picked';
@@ -25,39 +25,27 @@ export const thicken = operator({
   title: 'Thicken',
   params: Params,
   run(mesh, selection, { thickness, grows, rows }, ground) {
-    const faces = sheetsOf(mesh, selection);
-    const halves: number[] = [];
-    const seen = new Uint8Array(mesh.vertexRows);
-    const vertices: number[] = [];
-    const edges = new Set<number>();
-    for (const f of faces)
-      for (const h of mesh.faceHalves(f)) {
-        halves.push(h);
-        edges.add(h >> 1);
-        const v = mesh.origin(h);
-        if (seen[v] === 0) vertices.push(v);
-        seen[v] = 1;
-      }
-    const by = thickness ?? meanLength(mesh, edges) / 4;
+    const sheets = once(ground, 'sheets', () => readSheets(mesh, sheetsOf(mesh, selection), ground));
+    const { faces, vertices, mean, moves, rim } = sheets;
+    const by = thickness ?? mean / 4;
     if (!(by > 0)) throw new TopologyError('BAD_SIZE', 'The thickness must be more than 0.');
-    const set = new Set(faces);
-    const moves = new Map(vertices.map((v) => [v, evenOffset(normalsAt(mesh, v, set, ground), 1)]));
-    const limits = limitsOf(mesh, edges, moves, grows);
+    const limits = once(ground, `limits ${grows}`, () => limitsOf(mesh, sheets, grows));
     const limit = vertices.reduce((least, v) => Math.min(least, limits[v]), Infinity);
     const crossing = limit < by ? faces.filter((f) => mesh.faceVertices(f).some((v) => limits[v] < by)) : [];
     const bare = { ...ground, form: null };
-    const at = (v: number, d: number): Vec3 => settledPlace(mesh.point(v), addScaled(mesh.point(v), moves.get(v) as Vec3, d), bare); // prettier-ignore
+    const at = (i: number, d: number): Vec3 => settledPlace(mesh.point(vertices[i]), addScaled(mesh.point(vertices[i]), moves[i], d), bare); // prettier-ignore
     const [front, back] = grows === 'inward' ? [0, -by] : grows === 'outward' ? [by, 0] : [by / 2, -by / 2];
-    const places = new Map(vertices.map((v) => [v, { front: at(v, front), back: at(v, back) }]));
-    const rim = halves.filter((h) => mesh.face(h ^ 1) === NONE && !isSeam(mesh, h, ground));
-    const walls = wallLines(mesh, rim, places, rows);
-    const inner = new Map(vertices.map((v) => [v, walls.get(v)?.[rows] ?? addVertex(mesh, places.get(v)?.back as Vec3)])); // prettier-ignore
+    const fronts = vertices.map((_, i) => at(i, front));
+    const backs = vertices.map((_, i) => at(i, back));
+    const walls = wallLines(mesh, sheets, fronts, backs, rows);
+    const inner = new Int32Array(mesh.vertexRows);
+    vertices.forEach((v, i) => (inner[v] = walls.get(v)?.[rows] ?? addVertex(mesh, backs[i])));
     const made = faces.map((f) => {
-      const back = [...mesh.faceVertices(f)].reverse();
-      return likeFace(mesh, f, back.map((v) => inner.get(v) as number), back); // prettier-ignore
+      const back = mesh.faceVertices(f).reverse();
+      return likeFace(mesh, f, back.map((v) => inner[v]), back); // prettier-ignore
     });
     const wallFaces = rim.flatMap((h) => wall(mesh, h, walls, rows));
-    for (const v of vertices) mesh.setPoint(v, places.get(v)?.front as Vec3);
+    vertices.forEach((v, i) => mesh.setPoint(v, fronts[i]));
     const told = Number.isFinite(limit) ? `; it crosses itself beyond ${Number(limit.toPrecision(3))}` : '';
     return {
       selection: only({ faces: crossing.length > 0 ? crossing : made }),
@@ -68,6 +56,38 @@ export const thicken = operator({
     };
   },
 });
+
+/** What a thickening needs to know of its sheets, whatever the settings. */
+interface Sheets {
+  faces: number[];
+  vertices: number[];
+  /** vertex → its place in `vertices` */
+  places: Int32Array;
+  edges: Set<number>;
+  /** mean edge length */
+  mean: number;
+  /** per vertex, the way that its layer goes per unit of thickness */
+  moves: Vec3[];
+  /** open half-edges that get a wall */
+  rim: number[];
+}
+
+function readSheets(mesh: PolyMesh, faces: number[], ground: Ground): Sheets {
+  const places = new Int32Array(mesh.vertexRows).fill(-1);
+  const vertices: number[] = [];
+  const edges = new Set<number>();
+  const rim: number[] = [];
+  for (const f of faces)
+    for (const h of mesh.faceHalves(f)) {
+      edges.add(h >> 1);
+      if (mesh.face(h ^ 1) === NONE && !isSeam(mesh, h, ground)) rim.push(h);
+      const v = mesh.origin(h);
+      if (places[v] < 0) places[v] = vertices.push(v) - 1;
+    }
+  const set = new Set(faces);
+  const moves = vertices.map((v) => evenOffset(normalsAt(mesh, v, set, ground), 1));
+  return { faces, vertices, places, edges, mean: meanLength(mesh, edges), moves, rim };
+}
 
 /** All faces of the parts that are picked, or of those with an open border. Throws NOTHING_PICKED. */
 function sheetsOf(mesh: PolyMesh, { vertices, edges, faces }: Selection): number[] {
@@ -93,15 +113,16 @@ function sheetsOf(mesh: PolyMesh, { vertices, edges, faces }: Selection): number
 /** Rim vertex → the vertices from the front layer to the back one. */
 function wallLines(
   mesh: PolyMesh,
-  rim: readonly number[],
-  places: ReadonlyMap<number, { front: Vec3; back: Vec3 }>,
+  { rim, places }: Sheets,
+  fronts: readonly Vec3[],
+  backs: readonly Vec3[],
   rows: number,
 ): Map<number, number[]> {
   const lines = new Map<number, number[]>();
   for (const h of rim)
     for (const v of [mesh.origin(h), mesh.target(h)]) {
       if (lines.has(v)) continue;
-      const { front, back } = places.get(v) as { front: Vec3; back: Vec3 };
+      const [front, back] = [fronts[places[v]], backs[places[v]]];
       const made = Array.from({ length: rows }, (_, i) => {
         const t = (i + 1) / rows;
         return addVertex(mesh, [0, 1, 2].map((k) => front[k] * (1 - t) + back[k] * t) as unknown as Vec3);
@@ -134,8 +155,7 @@ function likeFace(mesh: PolyMesh, like: number, corners: readonly number[], sour
 /** For each vertex, by its number, the thickness at which its layer meets another part of the wall, or a face beside it turns over. */
 function limitsOf(
   mesh: PolyMesh,
-  edges: ReadonlySet<number>,
-  moves: ReadonlyMap<number, Vec3>,
+  { vertices, places, edges, moves, mean }: Sheets,
   grows: 'inward' | 'outward' | 'both',
 ): Float64Array {
   const limits = new Float64Array(mesh.vertexRows).fill(Infinity);
@@ -144,17 +164,17 @@ function limitsOf(
   };
   // each way with the share of the thickness that grows there
   const ways: [number, number][] = grows === 'both' ? [[1, 0.5], [-1, 0.5]] : [[grows === 'inward' ? -1 : 1, 1]]; // prettier-ignore
-  const mean = meanLength(mesh, edges);
   const grid = new PickGrid(mesh, 5 * mean || 1);
   for (const [way, share] of ways) {
     for (const e of edges) {
       const [u, v] = [mesh.origin(2 * e), mesh.target(2 * e)];
       const along = sub(mesh.point(v), mesh.point(u));
-      const closes = -dot(sub(scale(moves.get(v) as Vec3, way), scale(moves.get(u) as Vec3, way)), along);
+      const closes = -dot(sub(scale(moves[places[v]], way), scale(moves[places[u]], way)), along);
       if (closes <= 1e-12) continue;
       for (const w of [u, v]) keep(w, dot(along, along) / closes / share);
     }
-    for (const [v, m] of moves) {
+    for (const [i, v] of vertices.entries()) {
+      const m = moves[i];
       const d = normalize(scale(m, way));
       if (length(d) === 0) continue;
       const p = mesh.point(v);
