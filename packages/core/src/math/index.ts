@@ -6,3 +6,4 @@ export * from './mirror';
 export * from './curves';
 export * from './fits';
 export * from './path';
+export * from './sparse';

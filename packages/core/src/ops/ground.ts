@@ -27,7 +27,11 @@ export class Memo {
     return this.known.get(key) as T;
   }
   clear(): void {
-    for (const value of this.known.values()) (value as { delete?: unknown } | null)?.delete instanceof Function && (value as { delete(): void }).delete(); // prettier-ignore
+    for (const value of this.known.values()) {
+      const kept = value as { delete?: () => void } | null;
+      // a Map or a Set has a `delete` of its own, which takes a key
+      if (kept && kept.delete instanceof Function && kept.delete.length === 0) kept.delete();
+    }
     this.known.clear();
   }
 }

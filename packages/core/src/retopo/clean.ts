@@ -1,0 +1,290 @@
+import { HalfLoopError } from '../errors';
+import { weldExact } from '../surface';
+import { nextHalf, prevHalf, TriMesh } from './TriMesh';
+
+/** Triangles as they come: welded or not, wound anyhow, any number of faces at an edge. */
+export interface Triangles {
+  /** [3·V] xyz, file units */
+  positions: ArrayLike<number>;
+  /** [3·T] */
+  indices: ArrayLike<number>;
+}
+
+export interface Cleaned {
+  /** each part by itself: manifold, wound alike */
+  parts: TriMesh[];
+  /** what was mended, in words; empty for a clean surface */
+  mended: string[];
+}
+
+/** Points nearer than this, over the diagonal, are one. */
+const WELD = 1e-7;
+const NONE = -1;
+
+/**
+ * Makes manifold, alike wound parts of any triangles: points welded, triangles without area and doubled ones dropped, windings made to agree,
+ * edges with more than two faces paired by the flattest turn, points that several fans share taken apart. Nothing is filled. Throws
+ * BAD_INPUT when nothing is left. Cost: linear, with 40 bytes a triangle.
+ */
+export function cleaned({ positions, indices }: Triangles): Cleaned {
+  const mended: string[] = [];
+  const say = (n: number, what: string): void => void (n > 0 && mended.push(`${n.toLocaleString('en')} ${what}`));
+  const { points, at } = welded(positions);
+  const { corners, flat, doubled } = distinct(points, indices, at);
+  if (corners.length === 0)
+    throw new HalfLoopError('BAD_INPUT', 'There is no triangle with an area here; there is nothing to lay on.');
+  say(flat, 'triangles without an area dropped');
+  say(doubled, 'doubled triangles dropped');
+  const edges = new EdgeList(corners, points.length / 3);
+  const { turned, cut } = windAlike(corners, edges);
+  say(turned, 'triangles turned over');
+  say(cut, 'edges cut where a side runs into its own back');
+  const twin = edges.twin;
+  say(pairCrowded(points, corners, edges), 'edges with more than two faces taken apart');
+  const fans = pointsByFan(corners, twin, points);
+  say(fans.split, 'points between several fans taken apart');
+  return { parts: partsOf(fans.points, fans.corners, twin), mended };
+}
+
+function welded(positions: ArrayLike<number>): { points: Float64Array; at: Uint32Array } {
+  const lo = [Infinity, Infinity, Infinity],
+    hi = [-Infinity, -Infinity, -Infinity];
+  for (let i = 0; i < positions.length; i++) {
+    const k = i % 3;
+    if (positions[i] < lo[k]) lo[k] = positions[i];
+    if (positions[i] > hi[k]) hi[k] = positions[i];
+  }
+  const step = WELD * Math.hypot(hi[0] - lo[0], hi[1] - lo[1], hi[2] - lo[2]) || 1;
+  const snapped = Float64Array.from(positions, (x, i) => Math.round((x - lo[i % 3]) / step));
+  const { positions: kept, remap } = weldExact(snapped);
+  const points = new Float64Array(kept.length);
+  for (let v = remap.length - 1; v >= 0; v--)
+    for (let k = 0; k < 3; k++) points[3 * remap[v] + k] = positions[3 * v + k];
+  return { points, at: remap };
+}
+
+function distinct(
+  p: Float64Array,
+  indices: ArrayLike<number>,
+  at: Uint32Array,
+): { corners: Int32Array; flat: number; doubled: number } {
+  const corners = new Int32Array(indices.length);
+  const first = new Int32Array(p.length / 3).fill(NONE);
+  const other = new Int32Array(indices.length / 3);
+  let n = 0,
+    flat = 0,
+    doubled = 0;
+  for (let i = 0; i + 2 < indices.length; i += 3) {
+    const t = [at[indices[i]], at[indices[i + 1]], at[indices[i + 2]]];
+    if (isFlat(p, t)) {
+      flat++;
+      continue;
+    }
+    const [a, b, c] = [...t].sort((x, y) => x - y);
+    let j = first[a];
+    for (; j !== NONE; j = other[j]) {
+      const [x, y, z] = [corners[3 * j], corners[3 * j + 1], corners[3 * j + 2]];
+      const has = (v: number): boolean => x === v || y === v || z === v;
+      if (has(b) && has(c)) break;
+    }
+    if (j !== NONE) {
+      doubled++;
+      continue;
+    }
+    other[n] = first[a];
+    first[a] = n;
+    corners.set(t, 3 * n++);
+  }
+  return { corners: corners.slice(0, 3 * n), flat, doubled };
+}
+
+function isFlat(p: Float64Array, [a, b, c]: number[]): boolean {
+  if (a === b || b === c || c === a) return true;
+  const u = [0, 1, 2].map((k) => p[3 * b + k] - p[3 * a + k]);
+  const v = [0, 1, 2].map((k) => p[3 * c + k] - p[3 * a + k]);
+  const n = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]];
+  return !(Math.hypot(n[0], n[1], n[2]) > 1e-12 * (Math.hypot(u[0], u[1], u[2]) ** 2 + Math.hypot(v[0], v[1], v[2]) ** 2)); // prettier-ignore
+}
+
+/** Half-edges that share their two points; two of them are twins, more are a crowd. */
+class EdgeList {
+  readonly twin: Int32Array;
+  readonly crowds: number[][] = [];
+
+  constructor(corners: Int32Array, vertices: number) {
+    this.twin = new Int32Array(corners.length).fill(NONE);
+    const first = new Int32Array(vertices).fill(NONE);
+    const other = new Int32Array(corners.length);
+    const ends = (h: number): [number, number] => {
+      const a = corners[h],
+        b = corners[nextHalf(h)];
+      return a < b ? [a, b] : [b, a];
+    };
+    for (let h = 0; h < corners.length; h++) {
+      const [low] = ends(h);
+      other[h] = first[low];
+      first[low] = h;
+    }
+    for (let v = 0; v < vertices; v++) {
+      const own: number[] = [];
+      for (let h = first[v]; h !== NONE; h = other[h]) own.push(h);
+      own.sort((a, b) => ends(a)[1] - ends(b)[1]);
+      for (let i = 0; i < own.length; ) {
+        let j = i + 1;
+        while (j < own.length && ends(own[j])[1] === ends(own[i])[1]) j++;
+        if (j - i === 2) {
+          this.twin[own[i]] = own[i + 1];
+          this.twin[own[i + 1]] = own[i];
+        } else if (j - i > 2) this.crowds.push(own.slice(i, j));
+        i = j;
+      }
+    }
+  }
+}
+
+/** Turns triangles over until neighbours agree, each part the way most of it was; where they cannot, the edge is cut. */
+function windAlike(corners: Int32Array, { twin, crowds }: EdgeList): { turned: number; cut: number } {
+  const n = corners.length / 3;
+  const state = new Int8Array(n).fill(-1);
+  const agrees = (h: number): boolean => corners[h] !== corners[twin[h]];
+  const turn = new Uint8Array(n);
+  for (let seed = 0; seed < n; seed++) {
+    if (state[seed] >= 0) continue;
+    state[seed] = 0;
+    const queue = [seed];
+    let over = 0;
+    for (const t of queue)
+      for (let h = 3 * t; h < 3 * t + 3; h++) {
+        if (twin[h] === NONE) continue;
+        const s = Math.floor(twin[h] / 3);
+        if (state[s] >= 0) continue;
+        state[s] = agrees(h) ? state[t] : 1 - state[t];
+        over += state[s];
+        queue.push(s);
+      }
+    const which = 2 * over > queue.length ? 0 : 1;
+    for (const t of queue) if (state[t] === which) turn[t] = 1;
+  }
+  let cut = 0;
+  for (let h = 0; h < corners.length; h++) {
+    const g = twin[h];
+    if (g === NONE || agrees(h) === (turn[Math.floor(h / 3)] === turn[Math.floor(g / 3)])) continue;
+    twin[h] = twin[g] = NONE;
+    cut++;
+  }
+  let turned = 0;
+  // the half-edges of a turned triangle change places: (a b c) becomes (a c b)
+  const moved = Int32Array.from(corners.keys());
+  for (let t = 0; t < n; t++) {
+    if (!turn[t]) continue;
+    turned++;
+    const [h0, h1, h2] = [3 * t, 3 * t + 1, 3 * t + 2];
+    [corners[h1], corners[h2]] = [corners[h2], corners[h1]];
+    [moved[h0], moved[h2]] = [h2, h0];
+    [twin[h0], twin[h1], twin[h2]] = [twin[h2], twin[h1], twin[h0]];
+  }
+  for (let h = 0; h < twin.length; h++) if (twin[h] !== NONE) twin[h] = moved[twin[h]];
+  for (const crowd of crowds) crowd.forEach((h, i) => (crowd[i] = moved[h]));
+  return { turned, cut };
+}
+
+/** Pairs the faces at crowded edges, those first that turn least; returns how many edges there were. */
+function pairCrowded(p: Float64Array, corners: Int32Array, { twin, crowds }: EdgeList): number {
+  const normal = (h: number): number[] => {
+    const t = h - (h % 3);
+    const [a, b, c] = [3 * corners[t], 3 * corners[t + 1], 3 * corners[t + 2]];
+    const u = [p[b] - p[a], p[b + 1] - p[a + 1], p[b + 2] - p[a + 2]];
+    const v = [p[c] - p[a], p[c + 1] - p[a + 1], p[c + 2] - p[a + 2]];
+    const n = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]];
+    const l = Math.hypot(n[0], n[1], n[2]) || 1;
+    return n.map((x) => x / l);
+  };
+  for (const crowd of crowds) {
+    const ways: { h: number; g: number; flat: number }[] = [];
+    crowd.forEach((h, i) => {
+      for (const g of crowd.slice(i + 1)) {
+        if (corners[h] === corners[g]) continue;
+        const [m, n] = [normal(h), normal(g)];
+        ways.push({ h, g, flat: m[0] * n[0] + m[1] * n[1] + m[2] * n[2] });
+      }
+    });
+    ways.sort((a, b) => b.flat - a.flat);
+    for (const { h, g } of ways)
+      if (twin[h] === NONE && twin[g] === NONE) {
+        twin[h] = g;
+        twin[g] = h;
+      }
+  }
+  return crowds.length;
+}
+
+/** One point for each fan of triangles. */
+function pointsByFan(
+  corners: Int32Array,
+  twin: Int32Array,
+  p: Float64Array,
+): { points: Float64Array; corners: Int32Array; split: number } {
+  const made = new Int32Array(corners.length).fill(NONE);
+  const used = new Uint8Array(p.length / 3);
+  const of: number[] = [];
+  let split = 0;
+  for (let h = 0; h < corners.length; h++) {
+    if (made[h] !== NONE) continue;
+    const v = corners[h];
+    if (used[v]) split++;
+    used[v] = 1;
+    const id = of.push(v) - 1;
+    for (let g = h; made[g] === NONE; ) {
+      made[g] = id;
+      const across = twin[prevHalf(g)];
+      if (across === NONE) break;
+      g = across;
+    }
+    for (let g = h; ; ) {
+      const across = twin[g];
+      if (across === NONE || made[nextHalf(across)] !== NONE) break;
+      g = nextHalf(across);
+      made[g] = id;
+    }
+  }
+  const points = new Float64Array(3 * of.length);
+  of.forEach((v, i) => points.set(p.subarray(3 * v, 3 * v + 3), 3 * i));
+  return { points, corners: made, split };
+}
+
+/** What hangs together, each by itself, the largest first. */
+function partsOf(points: Float64Array, corners: Int32Array, twin: Int32Array): TriMesh[] {
+  const n = corners.length / 3;
+  const part = new Int32Array(n).fill(NONE);
+  const lists: number[][] = [];
+  for (let seed = 0; seed < n; seed++) {
+    if (part[seed] !== NONE) continue;
+    const queue = [seed];
+    part[seed] = lists.length;
+    for (const t of queue)
+      for (let h = 3 * t; h < 3 * t + 3; h++) {
+        const s = twin[h] === NONE ? NONE : Math.floor(twin[h] / 3);
+        if (s === NONE || part[s] !== NONE) continue;
+        part[s] = lists.length;
+        queue.push(s);
+      }
+    lists.push(queue);
+  }
+  const to = new Int32Array(points.length / 3).fill(NONE);
+  return lists
+    .sort((a, b) => b.length - a.length)
+    .map((list) => {
+      const was: number[] = [];
+      const own = new Int32Array(3 * list.length);
+      list.forEach((t, i) => {
+        for (let k = 0; k < 3; k++) {
+          const v = corners[3 * t + k];
+          if (to[v] === NONE) to[v] = was.push(v) - 1;
+          own[3 * i + k] = to[v];
+        }
+      });
+      const p = new Float64Array(3 * was.length);
+      was.forEach((v, i) => p.set(points.subarray(3 * v, 3 * v + 3), 3 * i));
+      return new TriMesh(p, own);
+    });
+}

@@ -1,0 +1,220 @@
+import type { GaussSum } from './gauss';
+import { turned } from './gauss';
+import type { GridMap } from './grid';
+import type { Seams } from './seams';
+import { nextHalf, type TriMesh } from './TriMesh';
+
+/** Quads as they come out of the grid: points on the working mesh, four corners each, wound like it. */
+export interface QuadSoup {
+  /** f64[3·V] */
+  points: Float64Array;
+  /** i32[4·Q] */
+  quads: Int32Array;
+  /** vertex → the line of the working mesh that runs through its cell, −1 for none, −2 for a corner */
+  onLine: Int32Array;
+}
+
+/** A cell of one triangle: its part within half a step of a whole place. */
+interface Piece {
+  triangle: number;
+  i: number;
+  j: number;
+}
+
+/**
+ * The quads of a grid map by its dual: every place of halves that a triangle covers is a quad, and every connected piece of the surface
+ * that rounds to one whole place is a vertex. Nothing is traced, so all faces are quads whatever the map does; each place of halves lies in just
+ * one triangle, since places are exact and ties go to one side. Cost: the triangles and the quads.
+ */
+export function extracted(mesh: TriMesh, seams: Seams, map: GridMap, corners: Uint8Array): QuadSoup {
+  return new Extraction(mesh, seams, map, corners).run();
+}
+
+class Extraction {
+  private readonly pieces: Piece[] = [];
+  private readonly parent: number[] = [];
+  private readonly known = new Map<number, Map<number, number>>();
+  private readonly lineOf: number[] = [];
+  private readonly p: Float64Array;
+  private readonly steps = new Map<number, [number, number]>();
+
+  constructor(
+    private readonly mesh: TriMesh,
+    private readonly seams: Seams,
+    map: GridMap,
+    private readonly corners: Uint8Array,
+  ) {
+    this.p = map.places;
+    const value = (sum: GaussSum): [number, number] => {
+      let [x, y] = [0, 0];
+      for (const [s, [a, b]] of sum) {
+        const [u, v] = [map.whole[2 * s], map.whole[2 * s + 1]];
+        x += a * u - b * v;
+        y += b * u + a * v;
+      }
+      return [x, y];
+    };
+    for (const [h, sum] of seams.across) this.steps.set(h, value(sum));
+  }
+
+  run(): QuadSoup {
+    const { mesh } = this;
+    const quads: number[] = [];
+    for (let t = 0; t < mesh.triangles; t++) this.quadsIn(t, quads);
+    for (let h = 0; h < 3 * mesh.triangles; h++) if (mesh.twin[h] < 0 || mesh.twin[h] > h) this.joinAlong(h);
+    return this.gathered(quads);
+  }
+
+  private piece(t: number, i: number, j: number): number {
+    let own = this.known.get(t);
+    if (!own) this.known.set(t, (own = new Map()));
+    const key = i * 67108864 + j;
+    const found = own.get(key);
+    if (found !== undefined) return found;
+    const id = this.pieces.push({ triangle: t, i, j }) - 1;
+    this.parent.push(id);
+    this.lineOf.push(-1);
+    own.set(key, id);
+    return id;
+  }
+  private root(x: number): number {
+    while (this.parent[x] !== x) x = this.parent[x] = this.parent[this.parent[x]];
+    return x;
+  }
+
+  private corner(h: number): [number, number] {
+    const w = 2 * this.seams.wedge[h];
+    return [this.p[w], this.p[w + 1]];
+  }
+
+  private quadsIn(t: number, quads: number[]): void {
+    const c = [0, 1, 2].map((k) => this.corner(3 * t + k));
+    const area = (c[1][0] - c[0][0]) * (c[2][1] - c[0][1]) - (c[1][1] - c[0][1]) * (c[2][0] - c[0][0]);
+    if (area === 0) return;
+    const lo = [0, 1].map((k) => Math.ceil(Math.min(c[0][k], c[1][k], c[2][k]) - 0.5));
+    const hi = [0, 1].map((k) => Math.floor(Math.max(c[0][k], c[1][k], c[2][k]) - 0.5));
+    for (let i = lo[0]; i <= hi[0]; i++)
+      for (let j = lo[1]; j <= hi[1]; j++) {
+        if (!this.holds(t, c, i + 0.5, j + 0.5, Math.sign(area))) continue;
+        const four = [this.piece(t, i, j), this.piece(t, i + 1, j), this.piece(t, i + 1, j + 1), this.piece(t, i, j + 1)]; // prettier-ignore
+        quads.push(...(area > 0 ? four : four.reverse()));
+      }
+  }
+
+  /** Whether a place lies in a triangle; on an edge, in the one whose half-edge is the lower. */
+  private holds(t: number, c: number[][], x: number, y: number, sign: number): boolean {
+    for (let k = 0; k < 3; k++) {
+      const [a, b] = [c[k], c[(k + 1) % 3]];
+      const side = sign * ((b[0] - a[0]) * (y - a[1]) - (b[1] - a[1]) * (x - a[0]));
+      if (side < 0) return false;
+      const h = 3 * t + k;
+      if (side === 0 && this.mesh.twin[h] >= 0 && this.mesh.twin[h] < h) return false;
+    }
+    return true;
+  }
+
+  /** Cells that an edge runs through are one on both of its sides. */
+  private joinAlong(h: number): void {
+    const { mesh, corners } = this;
+    const t = Math.floor(h / 3);
+    const [a, b] = [this.corner(h), this.corner(nextHalf(h))];
+    const g = mesh.twin[h];
+    const line = mesh.line[h];
+    const step = this.steps.get(h);
+    for (const [i, j] of cellsAlong(a, b)) {
+      const own = this.piece(t, i, j);
+      if (line >= 0) this.mark(own, line);
+      if (g < 0) continue;
+      let [x, y] = [i, j];
+      if (step) {
+        [x, y] = turned([i, j], -this.seams.quarter[h]);
+        x += step[0];
+        y += step[1];
+      }
+      this.unite(own, this.piece(Math.floor(g / 3), x, y));
+    }
+    if (line < 0) return;
+    for (const [v, at] of [[mesh.from[h], a], [mesh.to(h), b]] as const) // prettier-ignore
+      if (corners[v] === 1) this.mark(this.piece(t, Math.round(at[0]), Math.round(at[1])), -2);
+  }
+
+  private mark(piece: number, line: number): void {
+    const r = this.root(piece);
+    if (this.lineOf[r] !== -2) this.lineOf[r] = line;
+  }
+  private unite(x: number, y: number): void {
+    const [a, b] = [this.root(x), this.root(y)];
+    if (a === b) return;
+    this.parent[b] = a;
+    if (this.lineOf[b] === -2 || this.lineOf[a] === -1) this.lineOf[a] = this.lineOf[b];
+  }
+
+  /** One vertex per united cell, where its whole place lies, or as near to it as its triangles come. */
+  private gathered(quads: number[]): QuadSoup {
+    const vertex = new Map<number, number>();
+    const ids = quads.map((piece) => {
+      const r = this.root(piece);
+      if (!vertex.has(r)) vertex.set(r, vertex.size);
+      return vertex.get(r) as number;
+    });
+    const points = new Float64Array(3 * vertex.size);
+    const near = new Float64Array(vertex.size).fill(Infinity);
+    const onLine = new Int32Array(vertex.size).fill(-1);
+    for (const [r, v] of vertex) onLine[v] = this.lineOf[r];
+    this.pieces.forEach(({ triangle, i, j }, id) => {
+      const v = vertex.get(this.root(id));
+      if (v === undefined) return;
+      const { weights, away } = this.nearest(triangle, i, j);
+      if (away >= near[v]) return;
+      near[v] = away;
+      for (let k = 0; k < 3; k++) {
+        points[3 * v + k] = 0;
+        for (let c = 0; c < 3; c++) points[3 * v + k] += weights[c] * this.mesh.points[3 * this.mesh.from[3 * triangle + c] + k]; // prettier-ignore
+      }
+    });
+    return { points, quads: Int32Array.from(ids), onLine };
+  }
+
+  /** The place of a triangle nearest to one of the grid: shares of its corners, and how far off. */
+  private nearest(t: number, x: number, y: number): { weights: [number, number, number]; away: number } {
+    const c = [0, 1, 2].map((k) => this.corner(3 * t + k));
+    const [[ax, ay], [bx, by], [cx, cy]] = c;
+    const area = (bx - ax) * (cy - ay) - (by - ay) * (cx - ax);
+    if (area !== 0) {
+      const w1 = ((x - ax) * (cy - ay) - (y - ay) * (cx - ax)) / area;
+      const w2 = ((bx - ax) * (y - ay) - (by - ay) * (x - ax)) / area;
+      if (w1 >= 0 && w2 >= 0 && w1 + w2 <= 1) return { weights: [1 - w1 - w2, w1, w2], away: area > 0 ? 0 : 1e-6 };
+    }
+    let found: { weights: [number, number, number]; away: number } = { weights: [1, 0, 0], away: Infinity };
+    for (let k = 0; k < 3; k++) {
+      const [p, q] = [c[k], c[(k + 1) % 3]];
+      const [dx, dy] = [q[0] - p[0], q[1] - p[1]];
+      const dd = dx * dx + dy * dy;
+      const s = dd > 0 ? Math.min(1, Math.max(0, ((x - p[0]) * dx + (y - p[1]) * dy) / dd)) : 0;
+      const away = (p[0] + s * dx - x) ** 2 + (p[1] + s * dy - y) ** 2;
+      if (away >= found.away) continue;
+      const weights: [number, number, number] = [0, 0, 0];
+      weights[k] = 1 - s;
+      weights[(k + 1) % 3] = s;
+      found = { weights, away };
+    }
+    return found;
+  }
+}
+
+/** The whole places whose cells a segment runs through, in order. */
+function cellsAlong(a: readonly [number, number], b: readonly [number, number]): [number, number][] {
+  const cuts = [0, 1];
+  for (const k of [0, 1] as const) {
+    const [lo, hi] = a[k] < b[k] ? [a[k], b[k]] : [b[k], a[k]];
+    for (let x = Math.ceil(lo - 0.5) + 0.5; x < hi; x++) if (x > lo) cuts.push((x - a[k]) / (b[k] - a[k]));
+  }
+  cuts.sort((x, y) => x - y);
+  const found: [number, number][] = [];
+  for (let n = 0; n + 1 < cuts.length; n++) {
+    if (cuts[n + 1] - cuts[n] < 1e-12) continue;
+    const s = (cuts[n] + cuts[n + 1]) / 2;
+    found.push([Math.round(a[0] + s * (b[0] - a[0])), Math.round(a[1] + s * (b[1] - a[1]))]);
+  }
+  return found;
+}

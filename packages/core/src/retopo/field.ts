@@ -1,0 +1,296 @@
+import type { TriMesh } from './TriMesh';
+
+/** A cross per triangle: four directions at right angles, along which quads will run. */
+export interface CrossField {
+  /** per half-edge its direction in its triangle's plane, from that of the triangle's first edge, radians */
+  direction: Float64Array;
+  /** per half-edge: what a direction in its triangle gains when carried to the one across */
+  carry: Float64Array;
+  /** per triangle: one of the cross's directions, radians from the first edge */
+  angle: Float64Array;
+  /** per vertex: 2π less the angles round it; on borders π less them */
+  defect: Float64Array;
+}
+
+export interface FieldOptions {
+  /** wanted edge length of the quads over that of the triangles */
+  ratio: number;
+  /** wanted edge length of the quads, file units */
+  size: number;
+  /** 0: smoothest, 1: as usual; how much crosses turn along the form's bends */
+  followForm: number;
+}
+
+/** Weight of edges that must be followed, over that of smoothness. */
+const LINE = 20;
+const FORM = 0.05;
+/** Smoothness across a line, over that elsewhere. */
+const ACROSS = 0.02;
+const SMOOTHED = 10;
+
+/**
+ * The smoothest crosses that follow the mesh's lines and, where it bends one way more than the other, the bend: crosses as fourth powers of unit
+ * complex numbers, one linear solve, then diffusing and normalising (Knöppel et al. 2013; Viertel and Osting 2019). Worked out on a smoothed copy
+ * (Taubin 1995): crinkles would force poles. The mesh must be compact. Cost: some hundred passes over the triangles.
+ */
+export function crossField(mesh: TriMesh, { ratio, size, followForm }: FieldOptions): CrossField {
+  const smooth = smoothed(mesh);
+  const { direction, carry, defect } = anglesOf(mesh, smooth);
+  const n = mesh.triangles;
+  const system = new CrossSystem(mesh, carry);
+  const wanted = new Float64Array(2 * n);
+  const weight = new Float64Array(n);
+  if (followForm > 0) followBends(mesh, smooth, size, followForm, wanted, weight);
+  for (let h = 0; h < 3 * n; h++) {
+    if (mesh.line[h] < 0) continue;
+    const t = Math.floor(h / 3);
+    if (weight[t] < LINE) {
+      weight[t] = 0;
+      wanted[2 * t] = wanted[2 * t + 1] = 0;
+    }
+    wanted[2 * t] += LINE * Math.cos(4 * direction[h]);
+    wanted[2 * t + 1] += LINE * Math.sin(4 * direction[h]);
+    weight[t] += LINE;
+  }
+  const z = new Float64Array(2 * n);
+  // where nothing tells a direction, the start must not matter
+  for (let t = 0; t < n; t++) z[2 * t] = 1e-3;
+  const rhs = Float64Array.from(wanted, (x, i) => x + 1e-6 * z[i]);
+  system.solve(1e-6, 1, weight, rhs, z, 400);
+  normalise(z);
+  for (let step = 0; step < 12; step++) {
+    const tau = step < 6 ? Math.max(10, 5 * ratio * ratio) : Math.max(4, ratio * ratio);
+    const goal = Float64Array.from(z, (x, i) => x + tau * wanted[i]);
+    system.solve(1, tau, weight, goal, z, 60);
+    normalise(z);
+  }
+  const angle = new Float64Array(n);
+  for (let t = 0; t < n; t++) angle[t] = Math.atan2(z[2 * t + 1], z[2 * t]) / 4;
+  return { direction, carry, angle, defect };
+}
+
+function normalise(z: Float64Array): void {
+  for (let i = 0; i < z.length; i += 2) {
+    const l = Math.sqrt(z[i] * z[i] + z[i + 1] * z[i + 1]);
+    if (l > 1e-12) {
+      z[i] /= l;
+      z[i + 1] /= l;
+    } else {
+      z[i] = 1;
+      z[i + 1] = 0;
+    }
+  }
+}
+
+/** Points with crinkles taken out and the volume kept; those on lines stay. */
+function smoothed(mesh: TriMesh): Float64Array {
+  let p = mesh.points.slice(0, 3 * mesh.vertices);
+  const fixed = new Uint8Array(mesh.vertices);
+  for (let h = 0; h < 3 * mesh.triangles; h++) if (mesh.line[h] >= 0) fixed[mesh.from[h]] = fixed[mesh.to(h)] = 1;
+  const rings = Array.from({ length: mesh.vertices }, (_, v) => mesh.ring(v));
+  for (let i = 0; i < 2 * SMOOTHED; i++) {
+    const by = i % 2 === 0 ? 0.5 : -0.53;
+    const q = p.slice();
+    for (let v = 0; v < mesh.vertices; v++) {
+      if (fixed[v]) continue;
+      const ring = rings[v];
+      for (let k = 0; k < 3; k++) {
+        let sum = 0;
+        for (const w of ring) sum += p[3 * w + k];
+        q[3 * v + k] += by * (sum / ring.length - p[3 * v + k]);
+      }
+    }
+    p = q;
+  }
+  return p;
+}
+
+function anglesOf(mesh: TriMesh, p: Float64Array): Pick<CrossField, 'direction' | 'carry' | 'defect'> {
+  const halves = 3 * mesh.triangles;
+  const direction = new Float64Array(halves);
+  const carry = new Float64Array(halves);
+  const defect = new Float64Array(mesh.vertices);
+  for (let v = 0; v < mesh.vertices; v++) defect[v] = mesh.isBorder(v) ? Math.PI : 2 * Math.PI;
+  for (let t = 0; t < halves; t += 3) {
+    const inner = [0, 1, 2].map((k) => cornerAngle(p, mesh.from[t + k], mesh.from[t + ((k + 1) % 3)], mesh.from[t + ((k + 2) % 3)])); // prettier-ignore
+    direction[t + 1] = Math.PI - inner[1];
+    direction[t + 2] = direction[t + 1] + Math.PI - inner[2];
+    for (let k = 0; k < 3; k++) defect[mesh.from[t + k]] -= inner[k];
+  }
+  for (let h = 0; h < halves; h++) if (mesh.twin[h] >= 0) carry[h] = direction[mesh.twin[h]] + Math.PI - direction[h];
+  return { direction, carry, defect };
+}
+
+/** The angle at corner a of a triangle. */
+function cornerAngle(p: Float64Array, a: number, b: number, c: number): number {
+  const ux = p[3 * b] - p[3 * a], uy = p[3 * b + 1] - p[3 * a + 1], uz = p[3 * b + 2] - p[3 * a + 2]; // prettier-ignore
+  const vx = p[3 * c] - p[3 * a], vy = p[3 * c + 1] - p[3 * a + 1], vz = p[3 * c + 2] - p[3 * a + 2]; // prettier-ignore
+  const x = uy * vz - uz * vy, y = uz * vx - ux * vz, z = ux * vy - uy * vx; // prettier-ignore
+  return Math.atan2(Math.sqrt(x * x + y * y + z * z), ux * vx + uy * vy + uz * vz);
+}
+
+/** Σ w |z_g − e^{4i·carry} z_f|² over the edges, solved by conjugate gradients. */
+class CrossSystem {
+  private readonly edges: Int32Array;
+  private readonly turn: Float64Array;
+  private readonly weight: Float64Array;
+  private readonly n: number;
+
+  constructor(mesh: TriMesh, carry: Float64Array) {
+    this.n = mesh.triangles;
+    const edges: number[] = [];
+    const turn: number[] = [];
+    const weight: number[] = [];
+    for (let h = 0; h < 3 * this.n; h++) {
+      if (mesh.twin[h] < h) continue;
+      edges.push(Math.floor(h / 3), Math.floor(mesh.twin[h] / 3));
+      turn.push(Math.cos(4 * carry[h]), Math.sin(4 * carry[h]));
+      weight.push(mesh.line[h] >= 0 ? ACROSS : 1);
+    }
+    this.edges = Int32Array.from(edges);
+    this.turn = Float64Array.from(turn);
+    this.weight = Float64Array.from(weight);
+  }
+
+  /** (mass + τ·Laplacian + τ·anchors) z = rhs, from the z given. */
+  solve(mass: number, tau: number, anchors: Float64Array, rhs: Float64Array, z: Float64Array, most: number): void {
+    const diagonal = new Float64Array(this.n).map((_, t) => mass + tau * anchors[t]);
+    for (let e = 0; e < this.weight.length; e++) {
+      diagonal[this.edges[2 * e]] += tau * this.weight[e];
+      diagonal[this.edges[2 * e + 1]] += tau * this.weight[e];
+    }
+    const size = 2 * this.n;
+    const r = new Float64Array(size), d = new Float64Array(size), q = new Float64Array(size); // prettier-ignore
+    this.times(diagonal, tau, z, q);
+    for (let i = 0; i < size; i++) r[i] = rhs[i] - q[i];
+    let rho = 0;
+    for (let i = 0; i < size; i++) {
+      d[i] = r[i] / diagonal[i >> 1];
+      rho += r[i] * d[i];
+    }
+    const enough = 1e-8 * Math.max(1e-30, rho);
+    for (let step = 0; step < most && rho > enough; step++) {
+      this.times(diagonal, tau, d, q);
+      let dq = 0;
+      for (let i = 0; i < size; i++) dq += d[i] * q[i];
+      const a = rho / dq;
+      let next = 0;
+      for (let i = 0; i < size; i++) {
+        z[i] += a * d[i];
+        r[i] -= a * q[i];
+        next += (r[i] * r[i]) / diagonal[i >> 1];
+      }
+      const b = next / rho;
+      rho = next;
+      for (let i = 0; i < size; i++) d[i] = r[i] / diagonal[i >> 1] + b * d[i];
+    }
+  }
+
+  private times(diagonal: Float64Array, tau: number, x: Float64Array, y: Float64Array): void {
+    for (let i = 0; i < y.length; i++) y[i] = diagonal[i >> 1] * x[i];
+    const { edges, turn, weight } = this;
+    for (let e = 0; e < weight.length; e++) {
+      const f = 2 * edges[2 * e],
+        g = 2 * edges[2 * e + 1];
+      const c = turn[2 * e],
+        s = turn[2 * e + 1],
+        w = tau * weight[e];
+      y[g] -= w * (c * x[f] - s * x[f + 1]);
+      y[g + 1] -= w * (s * x[f] + c * x[f + 1]);
+      y[f] -= w * (c * x[g] + s * x[g + 1]);
+      y[f + 1] -= w * (c * x[g + 1] - s * x[g]);
+    }
+  }
+}
+
+/** Crosses wanted along the greater bend, by how much it outweighs the lesser over the size of a quad. */
+function followBends(
+  mesh: TriMesh,
+  p: Float64Array,
+  size: number,
+  strength: number,
+  wanted: Float64Array,
+  weight: Float64Array,
+): void {
+  const { from } = mesh;
+  const normals = new Float64Array(3 * mesh.vertices);
+  const frames: { e: number[]; f: number[]; at: number[] }[] = [];
+  for (let t = 0; t < mesh.triangles; t++) {
+    const [a, b, c] = [3 * from[3 * t], 3 * from[3 * t + 1], 3 * from[3 * t + 2]];
+    const u = [p[b] - p[a], p[b + 1] - p[a + 1], p[b + 2] - p[a + 2]];
+    const v = [p[c] - p[a], p[c + 1] - p[a + 1], p[c + 2] - p[a + 2]];
+    const n = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]];
+    for (const i of [a, b, c]) for (let k = 0; k < 3; k++) normals[i + k] += n[k];
+    const lu = Math.hypot(u[0], u[1], u[2]) || 1,
+      ln = Math.hypot(n[0], n[1], n[2]) || 1;
+    const e = u.map((x) => x / lu);
+    const m = n.map((x) => x / ln);
+    const f = [m[1] * e[2] - m[2] * e[1], m[2] * e[0] - m[0] * e[2], m[0] * e[1] - m[1] * e[0]];
+    frames.push({ e, f, at: [a, b, c] });
+  }
+  for (let i = 0; i < normals.length; i += 3) {
+    const l = Math.hypot(normals[i], normals[i + 1], normals[i + 2]) || 1;
+    for (let k = 0; k < 3; k++) normals[i + k] /= l;
+  }
+  const along = (d: number[], x: number[]): number => d[0] * x[0] + d[1] * x[1] + d[2] * x[2];
+  // per triangle the symmetric 2×2 form that best explains how normals turn along its edges
+  const bends = frames.map(({ e, f, at }) => {
+    let a11 = 0, a12 = 0, a22 = 0, a33 = 0, b1 = 0, b2 = 0, b3 = 0; // prettier-ignore
+    for (let k = 0; k < 3; k++) {
+      const [i, j] = [at[k], at[(k + 1) % 3]];
+      const d = [0, 1, 2].map((x) => p[j + x] - p[i + x]);
+      const dn = [0, 1, 2].map((x) => normals[j + x] - normals[i + x]);
+      const [x, y, m, n] = [along(d, e), along(d, f), along(dn, e), along(dn, f)];
+      a11 += x * x;
+      a12 += x * y;
+      a22 += y * y;
+      a33 += x * x + y * y;
+      b1 += x * m;
+      b2 += y * m + x * n;
+      b3 += y * n;
+    }
+    return solve3(a11, a12, 0, a33, a12, a22, b1, b2, b3);
+  });
+  for (let t = 0; t < mesh.triangles; t++) {
+    const [xx, xy, yy] = bends[t];
+    const spread = Math.hypot(xx - yy, 2 * xy);
+    const w = strength * FORM * Math.min(1, (1.5 * size * spread) ** 2);
+    if (!(w > 0)) continue;
+    const angle = 0.5 * Math.atan2(2 * xy, xx - yy);
+    wanted[2 * t] = w * Math.cos(4 * angle);
+    wanted[2 * t + 1] = w * Math.sin(4 * angle);
+    weight[t] = w;
+  }
+}
+
+/** The symmetric system [[a, b, c], [b, d, e], [c, e, f]] x = (r, s, t); zeros where it has no answer. */
+function solve3(a: number, b: number, c: number, d: number, e: number, f: number, r: number, s: number, t: number): [number, number, number] {
+  const A = d * f - e * e, B = c * e - b * f, C = b * e - c * d; // prettier-ignore
+  const det = a * A + b * B + c * C;
+  if (Math.abs(det) < 1e-300) return [0, 0, 0];
+  const D = a * f - c * c, E = b * c - a * e, F = a * d - b * b; // prettier-ignore
+  return [(A * r + B * s + C * t) / det, (B * r + D * s + E * t) / det, (C * r + E * s + F * t) / det];
+}
+
+/** Signed index of the field at each vertex in quarters: 1 for a pole of three, −1 for one of five. Zero on borders. */
+export function indicesOf(mesh: TriMesh, field: CrossField): Int8Array {
+  const found = new Int8Array(mesh.vertices);
+  for (let v = 0; v < mesh.vertices; v++) {
+    if (mesh.isBorder(v)) continue;
+    let turn = field.defect[v];
+    // going round counter-clockwise, each edge out of v is crossed from the triangle on its right
+    for (const h of mesh.fan(v)) turn += residual(mesh, field, mesh.twin[h]);
+    found[v] = Math.round((2 * turn) / Math.PI);
+  }
+  return found;
+}
+
+/** How far the cross across h is turned against the one on h's side, carried there, to the nearest quarter. */
+export const quarters = (mesh: TriMesh, field: CrossField, h: number): number =>
+  Math.round((2 * rise(mesh, field, h)) / Math.PI);
+
+const residual = (mesh: TriMesh, field: CrossField, h: number): number =>
+  rise(mesh, field, h) - (quarters(mesh, field, h) * Math.PI) / 2;
+
+const rise = (mesh: TriMesh, { angle, carry }: CrossField, h: number): number =>
+  angle[Math.floor(mesh.twin[h] / 3)] - angle[Math.floor(h / 3)] - carry[h];

@@ -1,0 +1,316 @@
+import { dissected, Factored, SymmetricEntries } from '../math';
+import { turned } from './gauss';
+import { WholeNumbers } from './wholeNumbers';
+import type { CrossField } from './field';
+import type { Seams } from './seams';
+import { nextHalf, prevHalf, type TriMesh } from './TriMesh';
+
+/** The quads' grid laid over a part: one place per wedge. */
+export interface GridMap {
+  /** f64[2·wedges] */
+  places: Float64Array;
+  /** values of the free Gaussian whole numbers, re and im */
+  whole: Int32Array;
+  /** triangles that the map turns over or flattens */
+  flipped: number;
+  /** area in the grid: about how many quads there will be */
+  area: number;
+}
+
+/** The real unknowns' matrix factored, their coupling with the whole numbers, and their right-hand side for size 1. */
+interface System {
+  a: Factored;
+  mixed: SparseRows;
+  b: Float64Array;
+}
+
+/** Weight of a line that must lie on a line of the grid, over that of an edge. */
+const ON_LINE = 100;
+/** Rounds of stiffening where the map turns over. */
+const STIFFER = 6;
+
+/**
+ * The smoothest map to the plane whose axes follow the crosses, poles on whole places and lines on whole lines (Bommes et al. 2009): all
+ * lengths for one size are wanted at once, so that one factoring serves every size. Cost of making: factoring twice as many unknowns as vertices, and as
+ * many solves as there are whole numbers; of a solve for a size: one pass over the factors and the whole numbers' cube.
+ */
+export class Grid {
+  private readonly order: Int32Array;
+  /** vertex → its unknown, −1 at poles */
+  private readonly unknown: Int32Array;
+  private readonly unknowns: number;
+  /** triangle → how stiff it is */
+  private readonly stiff: Float64Array;
+  /** per half-edge its wanted step in the grid for size 1, and its weight */
+  private readonly wish: Float64Array;
+  private readonly weight: Float64Array;
+  private readonly lines: { wedge: number; axis: 0 | 1; line: number; weight: number }[];
+  private readonly numbers: number;
+  private system!: System;
+  private readonly whole: WholeNumbers;
+
+  /** `spread` is the wanted size at each triangle over the mean size. */
+  constructor(
+    private readonly mesh: TriMesh,
+    field: CrossField,
+    private readonly seams: Seams,
+    spread: Float64Array,
+  ) {
+    const n = mesh.vertices;
+    this.unknown = new Int32Array(n).fill(-1);
+    for (const v of seams.vertex) if (v >= 0) this.unknown[v] = 0;
+    const own: number[] = [];
+    for (let v = 0; v < n; v++) if (this.unknown[v] === 0) this.unknown[v] = own.push(v) - 1;
+    this.unknowns = own.length;
+    this.stiff = new Float64Array(mesh.triangles).fill(1);
+    this.wish = new Float64Array(6 * mesh.triangles);
+    this.weight = new Float64Array(3 * mesh.triangles);
+    this.readEdges(field, spread);
+    const { lines, count } = this.readLines(field);
+    this.lines = lines;
+    this.numbers = 2 * seams.free + count;
+    const places = new Float64Array(3 * own.length);
+    own.forEach((v, i) => places.set(mesh.points.subarray(3 * v, 3 * v + 3), 3 * i));
+    const by = dissected(places, own.length, (i) => mesh.ring(own[i]).map((v) => this.unknown[v]).filter((k) => k >= 0)); // prettier-ignore
+    this.order = new Int32Array(2 * own.length);
+    by.forEach((i, k) => {
+      this.order[2 * k] = 2 * i;
+      this.order[2 * k + 1] = 2 * i + 1;
+    });
+    this.whole = this.forWhole();
+  }
+
+  private readEdges(field: CrossField, spread: Float64Array): void {
+    const { mesh, seams, wish, weight } = this;
+    const p = mesh.points;
+    for (let h = 0; h < 3 * mesh.triangles; h++) {
+      const t = Math.floor(h / 3);
+      const a = 3 * mesh.from[h], b = 3 * mesh.to(h), c = 3 * mesh.from[prevHalf(h)]; // prettier-ignore
+      const l = Math.sqrt(mesh.squaredLength(h)) / spread[t];
+      const way = field.direction[h] - seams.angle[t];
+      wish[2 * h] = l * Math.cos(way);
+      wish[2 * h + 1] = l * Math.sin(way);
+      const ux = p[a] - p[c], uy = p[a + 1] - p[c + 1], uz = p[a + 2] - p[c + 2]; // prettier-ignore
+      const vx = p[b] - p[c], vy = p[b + 1] - p[c + 1], vz = p[b + 2] - p[c + 2]; // prettier-ignore
+      const x = uy * vz - uz * vy, y = uz * vx - ux * vz, z = ux * vy - uy * vx; // prettier-ignore
+      const cot = (ux * vx + uy * vy + uz * vz) / Math.max(1e-300, Math.sqrt(x * x + y * y + z * z));
+      weight[h] = 0.5 * Math.min(5, Math.max(0.05, cot));
+    }
+  }
+
+  /** Which coordinate of which wedge is held at one whole number along each line. */
+  private readLines(field: CrossField): { lines: Grid['lines']; count: number } {
+    const { mesh, seams } = this;
+    const parent = new Map<number, number>();
+    const find = (x: number): number => {
+      let r = x;
+      while (parent.get(r) !== r) r = parent.get(r) as number;
+      parent.set(x, r);
+      return r;
+    };
+    const found: { wedge: number; axis: 0 | 1 }[] = [];
+    for (let h = 0; h < 3 * mesh.triangles; h++) {
+      if (mesh.line[h] < 0 || (mesh.twin[h] >= 0 && mesh.twin[h] < h)) continue;
+      const way = Math.round((2 * (field.direction[h] - seams.angle[Math.floor(h / 3)])) / Math.PI);
+      const axis = (way & 1) === 0 ? 1 : 0;
+      const ends = [seams.wedge[h], seams.wedge[nextHalf(h)]];
+      for (const wedge of ends) {
+        if (!parent.has(2 * wedge + axis)) parent.set(2 * wedge + axis, 2 * wedge + axis);
+        found.push({ wedge, axis });
+      }
+      parent.set(find(2 * ends[0] + axis), find(2 * ends[1] + axis));
+    }
+    const number = new Map<number, number>();
+    const lines = found.map(({ wedge, axis }) => {
+      const root = find(2 * wedge + axis);
+      if (!number.has(root)) number.set(root, number.size);
+      return { wedge, axis, line: number.get(root) as number, weight: ON_LINE };
+    });
+    return { lines, count: number.size };
+  }
+
+  /** The real unknown behind one coordinate of a wedge: its row and sign; row −1 at poles. */
+  private coordinate(wedge: number, axis: 0 | 1): { row: number; sign: number } {
+    const v = this.seams.vertex[wedge];
+    if (v < 0) return { row: -1, sign: 0 };
+    // coordinate of i^k·(x + iy)
+    const k = this.seams.turn[wedge] & 3;
+    const own = ((k & 1) ^ axis) as 0 | 1;
+    const sign = axis === 0 ? (k === 1 || k === 2 ? -1 : 1) : k === 2 || k === 3 ? -1 : 1;
+    return { row: 2 * this.unknown[v] + own, sign };
+  }
+
+  /** Terms over the whole numbers of one coordinate of a wedge. */
+  private wholeTerms(wedge: number, axis: 0 | 1, sign: number, into: Map<number, number>): void {
+    for (const [s, c] of this.seams.steps[wedge]) {
+      // coordinate of (a + ib)(x + iy): ax − by, bx + ay
+      const [a, b] = c;
+      const [forX, forY] = axis === 0 ? [a, -b] : [b, a];
+      if (forX !== 0) into.set(2 * s, (into.get(2 * s) ?? 0) + sign * forX);
+      if (forY !== 0) into.set(2 * s + 1, (into.get(2 * s + 1) ?? 0) + sign * forY);
+    }
+  }
+
+  /** Each square of the energy: weight·(Σ real terms + Σ whole terms − wish)². */
+  private eachSquare(
+    use: (rows: readonly { row: number; sign: number }[], whole: Map<number, number>, wish: number, weight: number) => void,
+  ): void {
+    const { mesh, seams } = this;
+    for (let h = 0; h < 3 * mesh.triangles; h++) {
+      const w = this.weight[h] * this.stiff[Math.floor(h / 3)];
+      const [a, b] = [seams.wedge[h], seams.wedge[nextHalf(h)]];
+      for (const axis of [0, 1] as const) {
+        const [from, to] = [this.coordinate(a, axis), this.coordinate(b, axis)];
+        const whole = new Map<number, number>();
+        this.wholeTerms(b, axis, 1, whole);
+        this.wholeTerms(a, axis, -1, whole);
+        use([to, { row: from.row, sign: -from.sign }], whole, this.wish[2 * h + axis], w);
+      }
+    }
+    for (const { wedge, axis, line, weight } of this.lines) {
+      const whole = new Map<number, number>([[2 * seams.free + line, -1]]);
+      this.wholeTerms(wedge, axis, 1, whole);
+      use([this.coordinate(wedge, axis)], whole, 0, weight);
+    }
+  }
+
+  /** Builds and factors the real part; `others` is told of what remains for the whole numbers. */
+  private factored(others?: (whole: Map<number, number>, wish: number, weight: number) => void): System {
+    const entries = new SymmetricEntries(2 * this.unknowns);
+    const mixed = new SparseRows(this.numbers);
+    const b = new Float64Array(2 * this.unknowns);
+    for (let i = 0; i < 2 * this.unknowns; i++) entries.add(i, i, 1e-9);
+    this.eachSquare((rows, whole, wish, w) => {
+      for (let x = 0; x < rows.length; x++) {
+        const { row, sign } = rows[x];
+        if (row < 0) continue;
+        b[row] += w * sign * wish;
+        entries.add(row, row, w);
+        for (let y = x + 1; y < rows.length; y++) {
+          const other = rows[y];
+          if (other.row === row) entries.add(row, row, 2 * w * sign * other.sign);
+          else if (other.row >= 0) entries.add(row, other.row, w * sign * other.sign);
+        }
+        for (const [s, c] of whole) mixed.add(s, row, w * sign * c);
+      }
+      if (whole.size > 0) others?.(whole, wish, w);
+    });
+    return { a: new Factored(entries, this.order), mixed, b };
+  }
+
+  /** The energy left for the whole numbers once the reals are solved for: ½·zᵀSz − zᵀr. */
+  private forWhole(): WholeNumbers {
+    const k = this.numbers;
+    const dense = new Float64Array(k * k);
+    const right = new Float64Array(k);
+    this.system = this.factored((whole, wish, w) => {
+      for (const [s, c] of whole) {
+        right[s] += w * c * wish;
+        for (const [r, d] of whole) dense[s * k + r] += w * c * d;
+      }
+    });
+    const { a, mixed, b } = this.system;
+    const x0 = a.solve(b);
+    for (let s = 0; s < k; s++) {
+      right[s] -= mixed.dot(s, x0);
+      const x = a.solve(mixed.dense(s, 2 * this.unknowns));
+      for (let r = 0; r < k; r++) dense[r * k + s] -= mixed.dot(r, x);
+    }
+    return new WholeNumbers(k, dense, right);
+  }
+
+  /** The map for quads of a size, whole numbers rounded one by one, stiffened where it turns over. */
+  solve(size: number, stiffen: boolean): GridMap {
+    const z = this.whole.rounded(1 / size);
+    let map = this.mapOf(z, size);
+    if (!stiffen || map.flipped === 0) return map;
+    for (let round = 0; round < STIFFER && map.flipped > 0; round++) {
+      const { areas } = this.areasOf(map.places);
+      for (let t = 0; t < areas.length; t++) {
+        const wanted = this.wantedArea(t, size);
+        if (areas[t] <= 0) this.stiff[t] *= 4;
+        else if (areas[t] < 0.2 * wanted) this.stiff[t] *= 2;
+      }
+      this.system = this.factored();
+      const next = this.mapOf(z, size);
+      if (next.flipped <= map.flipped) map = next;
+    }
+    this.stiff.fill(1);
+    this.system = this.factored();
+    return map;
+  }
+
+  private mapOf(z: Int32Array, size: number): GridMap {
+    const { a, mixed, b } = this.system;
+    const right = b.map((x) => x / size);
+    for (let s = 0; s < z.length; s++) mixed.addTo(s, right, -z[s]);
+    const x = a.solve(right);
+    // places on a fine lattice that misses halves: which triangle holds a point is then exact
+    for (let i = 0; i < x.length; i++) x[i] = (2 * Math.round(x[i] * LATTICE) + 1) / (2 * LATTICE);
+    const { seams } = this;
+    const places = new Float64Array(2 * seams.vertex.length);
+    for (let wedge = 0; wedge < seams.vertex.length; wedge++) {
+      let [p, q] = [0, 0];
+      for (const [s, [c, d]] of seams.steps[wedge]) {
+        p += c * z[2 * s] - d * z[2 * s + 1];
+        q += d * z[2 * s] + c * z[2 * s + 1];
+      }
+      const v = seams.vertex[wedge];
+      if (v >= 0) {
+        const i = 2 * this.unknown[v];
+        const [u, w] = turned([x[i], x[i + 1]], seams.turn[wedge]);
+        p += u;
+        q += w;
+      }
+      places[2 * wedge] = p;
+      places[2 * wedge + 1] = q;
+    }
+    const { areas, flipped } = this.areasOf(places);
+    return { places, whole: z, flipped, area: areas.reduce((sum, x1) => sum + x1, 0) };
+  }
+
+  private areasOf(places: Float64Array): { areas: Float64Array; flipped: number } {
+    const { wedge } = this.seams;
+    const areas = new Float64Array(this.mesh.triangles);
+    let flipped = 0;
+    for (let t = 0; t < areas.length; t++) {
+      const [a, b, c] = [2 * wedge[3 * t], 2 * wedge[3 * t + 1], 2 * wedge[3 * t + 2]];
+      areas[t] = ((places[b] - places[a]) * (places[c + 1] - places[a + 1]) - (places[b + 1] - places[a + 1]) * (places[c] - places[a])) / 2; // prettier-ignore
+      if (areas[t] <= 0) flipped++;
+    }
+    return { areas, flipped };
+  }
+
+  private wantedArea(t: number, size: number): number {
+    const w = this.wish;
+    return Math.abs(w[6 * t] * w[6 * t + 3] - w[6 * t + 1] * w[6 * t + 2]) / (2 * size * size);
+  }
+}
+
+/** Places are multiples of half of one over this, never of a half. */
+const LATTICE = 1 << 20;
+
+/** A few rows over many columns. */
+class SparseRows {
+  private readonly rows: Map<number, number>[];
+  constructor(n: number) {
+    this.rows = Array.from({ length: n }, () => new Map<number, number>());
+  }
+  add(row: number, column: number, value: number): void {
+    const own = this.rows[row];
+    own.set(column, (own.get(column) ?? 0) + value);
+  }
+  dot(row: number, x: Float64Array): number {
+    let sum = 0;
+    for (const [c, value] of this.rows[row]) sum += value * x[c];
+    return sum;
+  }
+  dense(row: number, n: number): Float64Array {
+    const x = new Float64Array(n);
+    this.addTo(row, x, 1);
+    return x;
+  }
+  addTo(row: number, x: Float64Array, by: number): void {
+    if (by !== 0) for (const [c, value] of this.rows[row]) x[c] += by * value;
+  }
+}

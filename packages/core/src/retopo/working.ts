@@ -1,0 +1,208 @@
+import type { WalkingForm } from '../surface';
+import { lineHalves, onCurve, type Curve } from './lines';
+import { nextHalf, prevHalf, type TriMesh } from './TriMesh';
+
+/** Rounds of splitting, collapsing, turning and evening out. */
+const ROUNDS = 5;
+/** A triangle may turn by no more than this in one change; cosine. */
+const TURN = 0.35;
+const LADDER = 1.6;
+
+/**
+ * Edges below `wanted` drawn together, shortest lengths first in a ladder, under the link condition: handles, tunnels and parts of the surface stay,
+ * whatever their size. Lines are drawn together along themselves only, their corners never. Cost: the triangles, a few times.
+ */
+export function reduce(mesh: TriMesh, corners: Uint8Array, wanted: number): void {
+  let sum = 0,
+    n = 0;
+  for (let h = 0; h < 3 * mesh.triangles; h += 7)
+    if (mesh.from[h] >= 0 && mesh.isAlive(Math.floor(h / 3))) {
+      sum += Math.sqrt(mesh.squaredLength(h));
+      n++;
+    }
+  const steps: number[] = [];
+  for (let l = wanted; l > (0.6 * sum) / Math.max(1, n); l /= LADDER) steps.unshift(l);
+  for (const l of steps) collapseBelow(mesh, corners, l, 1.5 * l);
+}
+
+/** Remeshes to edges of about `wanted` on the form (Botsch and Kobbelt 2004), points of lines kept on their curves. Cost: rounds times triangles, and a closest point for each vertex. */
+export function evenTriangles(
+  mesh: TriMesh,
+  corners: Uint8Array,
+  curves: readonly Curve[],
+  form: WalkingForm,
+  wanted: number,
+): Uint8Array {
+  let kept = corners;
+  for (let round = 0; round < ROUNDS; round++) {
+    splitAbove(mesh, curves, (4 / 3) * wanted);
+    kept = grown(kept, mesh.vertices);
+    collapseBelow(mesh, kept, (4 / 5) * wanted, (4 / 3) * wanted);
+    turnEdges(mesh);
+    evenOut(mesh, kept, curves, form);
+  }
+  turnEdges(mesh);
+  return kept;
+}
+
+function grown(old: Uint8Array, n: number): Uint8Array {
+  if (n <= old.length) return old;
+  const made = new Uint8Array(n);
+  made.set(old);
+  return made;
+}
+
+/** 0: free, 1: on a line, 2: a corner. */
+const kindOf = (mesh: TriMesh, corners: Uint8Array, v: number): 0 | 1 | 2 =>
+  corners[v] === 1 ? 2 : mesh.isBorder(v) || mesh.fan(v).some((h) => mesh.line[h] >= 0) ? 1 : 0;
+
+function collapseBelow(mesh: TriMesh, corners: Uint8Array, shortest: number, longest: number): void {
+  const limit = shortest * shortest;
+  for (let h = 0; h < 3 * mesh.triangles; h++) {
+    if (!mesh.isAlive(Math.floor(h / 3)) || (mesh.twin[h] >= 0 && mesh.twin[h] < h)) continue;
+    if (mesh.squaredLength(h) < limit) tryCollapse(mesh, corners, h, longest);
+  }
+}
+
+function tryCollapse(mesh: TriMesh, corners: Uint8Array, half: number, longest: number): void {
+  let h = half;
+  let [ku, kv] = [kindOf(mesh, corners, mesh.from[h]), kindOf(mesh, corners, mesh.to(h))];
+  if (ku === 2 && kv === 2) return;
+  if (ku >= 1 && kv >= 1 && mesh.line[h] < 0) return;
+  if (ku > kv && mesh.twin[h] >= 0) {
+    h = mesh.twin[h];
+    [ku, kv] = [kv, ku];
+  }
+  if (!mesh.mayCollapse(h)) return;
+  const { points: p } = mesh;
+  const u = mesh.from[h],
+    v = mesh.to(h);
+  // the place of the one that is bound more; on a border its corner may be the one that goes
+  const [a, b] = ku > kv ? [u, u] : ku < kv || kv > 0 ? [v, v] : [u, v];
+  const at = [0, 1, 2].map((k) => (p[3 * a + k] + p[3 * b + k]) / 2);
+  if (!staysSound(mesh, u, v, h, at, longest)) return;
+  if (corners[u] === 1) corners[v] = 1;
+  mesh.collapse(h, at[0], at[1], at[2]);
+}
+
+/** Whether the triangles round both ends keep their facing, and their edges stay short, when both are at one place. */
+function staysSound(mesh: TriMesh, u: number, v: number, h: number, at: readonly number[], longest: number): boolean {
+  const { from, points: p } = mesh;
+  const gone = Math.floor(h / 3),
+    other = mesh.twin[h] < 0 ? -1 : Math.floor(mesh.twin[h] / 3);
+  const most = longest * longest;
+  for (const w of [u, v])
+    for (const out of mesh.fan(w)) {
+      const t = Math.floor(out / 3);
+      if (t === gone || t === other) continue;
+      const b = 3 * from[nextHalf(out)],
+        c = 3 * from[prevHalf(out)];
+      const ex = p[c] - p[b], ey = p[c + 1] - p[b + 1], ez = p[c + 2] - p[b + 2]; // prettier-ignore
+      const ox = p[3 * w] - p[b], oy = p[3 * w + 1] - p[b + 1], oz = p[3 * w + 2] - p[b + 2]; // prettier-ignore
+      const nx = at[0] - p[b], ny = at[1] - p[b + 1], nz = at[2] - p[b + 2]; // prettier-ignore
+      if (nx * nx + ny * ny + nz * nz > most) return false;
+      const bx = ey * oz - ez * oy, by = ez * ox - ex * oz, bz = ex * oy - ey * ox; // prettier-ignore
+      const ax = ey * nz - ez * ny, ay = ez * nx - ex * nz, az = ex * ny - ey * nx; // prettier-ignore
+      const before = Math.sqrt(bx * bx + by * by + bz * bz),
+        after = Math.sqrt(ax * ax + ay * ay + az * az);
+      if (!(after > 0) || ax * bx + ay * by + az * bz <= TURN * before * after) return false;
+      // no needle either
+      if (after < 0.02 * (ex * ex + ey * ey + ez * ez)) return false;
+    }
+  return true;
+}
+
+function splitAbove(mesh: TriMesh, curves: readonly Curve[], longest: number): void {
+  const limit = longest * longest;
+  for (let pass = 0, again = true; again && pass < 12; pass++) {
+    again = false;
+    const end = 3 * mesh.triangles;
+    for (let h = 0; h < end; h++) {
+      if (!mesh.isAlive(Math.floor(h / 3)) || (mesh.twin[h] >= 0 && mesh.twin[h] < h)) continue;
+      if (mesh.squaredLength(h) <= limit) continue;
+      const line = mesh.line[h];
+      const m = mesh.split(h);
+      if (line >= 0) mesh.points.set(onCurve(curves[line], mesh.points[3 * m], mesh.points[3 * m + 1], mesh.points[3 * m + 2]), 3 * m); // prettier-ignore
+      again = true;
+    }
+  }
+}
+
+/** Turns edges where that brings the points round them nearer to six neighbours, or four on a border, and folds nothing. */
+function turnEdges(mesh: TriMesh): void {
+  const valence = new Int32Array(mesh.vertices);
+  const wanted = new Int8Array(mesh.vertices);
+  for (let v = 0; v < mesh.vertices; v++) {
+    if (mesh.out[v] < 0) continue;
+    valence[v] = mesh.ring(v).length;
+    wanted[v] = mesh.isBorder(v) ? 4 : 6;
+  }
+  const off = (v: number, by: number): number => (valence[v] + by - wanted[v]) ** 2;
+  for (let h = 0; h < 3 * mesh.triangles; h++) {
+    const g = mesh.twin[h];
+    if (g < h || !mesh.isAlive(Math.floor(h / 3)) || mesh.line[h] >= 0) continue;
+    const u = mesh.from[h],
+      v = mesh.from[g],
+      a = mesh.from[prevHalf(h)],
+      b = mesh.from[prevHalf(g)];
+    const gain = off(u, 0) + off(v, 0) + off(a, 0) + off(b, 0) - off(u, -1) - off(v, -1) - off(a, 1) - off(b, 1);
+    if (gain <= 0 || valence[u] <= 3 || valence[v] <= 3 || !foldsNot(mesh, u, v, a, b) || !mesh.mayTurn(h)) continue;
+    mesh.turn(h);
+    valence[u]--;
+    valence[v]--;
+    valence[a]++;
+    valence[b]++;
+  }
+}
+
+function foldsNot({ points: p }: TriMesh, u: number, v: number, a: number, b: number): boolean {
+  const normal = (x: number, y: number, z: number): [number, number, number] => {
+    const [i, j, k] = [3 * x, 3 * y, 3 * z];
+    const s = [p[j] - p[i], p[j + 1] - p[i + 1], p[j + 2] - p[i + 2]];
+    const t = [p[k] - p[i], p[k + 1] - p[i + 1], p[k + 2] - p[i + 2]];
+    const n = [s[1] * t[2] - s[2] * t[1], s[2] * t[0] - s[0] * t[2], s[0] * t[1] - s[1] * t[0]];
+    const l = Math.hypot(n[0], n[1], n[2]);
+    return l > 0 ? [n[0] / l, n[1] / l, n[2] / l] : [0, 0, 0];
+  };
+  const [m, n] = [normal(u, v, a), normal(v, u, b)];
+  const mean = [m[0] + n[0], m[1] + n[1], m[2] + n[2]];
+  return [normal(u, b, a), normal(b, v, a)].every(
+    (k) => k[0] * mean[0] + k[1] * mean[1] + k[2] * mean[2] > 0.5 * Math.hypot(mean[0], mean[1], mean[2]),
+  );
+}
+
+function evenOut(mesh: TriMesh, corners: Uint8Array, curves: readonly Curve[], form: WalkingForm): void {
+  const { points: p } = mesh;
+  for (let v = 0; v < mesh.vertices; v++) {
+    if (mesh.out[v] < 0) continue;
+    const kind = kindOf(mesh, corners, v);
+    if (kind === 2) continue;
+    const ring = kind === 1 ? lineHalves(mesh, v).map((h) => (mesh.from[h] === v ? mesh.to(h) : mesh.from[h])) : mesh.ring(v);
+    let x = 0, y = 0, z = 0; // prettier-ignore
+    for (const w of ring) {
+      x += p[3 * w] / ring.length;
+      y += p[3 * w + 1] / ring.length;
+      z += p[3 * w + 2] / ring.length;
+    }
+    const to = kind === 1 ? onCurve(curves[mesh.line[lineHalves(mesh, v)[0]]], x, y, z) : form.closest([x, y, z], v).point;
+    moveSoundly(mesh, v, to);
+  }
+}
+
+/** Moves a vertex unless a triangle round it would turn over. */
+function moveSoundly(mesh: TriMesh, v: number, to: readonly [number, number, number]): void {
+  const { points: p, from } = mesh;
+  for (const h of mesh.fan(v)) {
+    const b = 3 * from[nextHalf(h)],
+      c = 3 * from[prevHalf(h)];
+    const ex = p[c] - p[b], ey = p[c + 1] - p[b + 1], ez = p[c + 2] - p[b + 2]; // prettier-ignore
+    const ox = p[3 * v] - p[b], oy = p[3 * v + 1] - p[b + 1], oz = p[3 * v + 2] - p[b + 2]; // prettier-ignore
+    const nx = to[0] - p[b], ny = to[1] - p[b + 1], nz = to[2] - p[b + 2]; // prettier-ignore
+    const bx = ey * oz - ez * oy, by = ez * ox - ex * oz, bz = ex * oy - ey * ox; // prettier-ignore
+    const ax = ey * nz - ez * ny, ay = ez * nx - ex * nz, az = ex * ny - ey * nx; // prettier-ignore
+    if (ax * bx + ay * by + az * bz <= 0) return;
+  }
+  p[3 * v] = to[0];
+  p[3 * v + 1] = to[1];
+  p[3 * v + 2] = to[2];
+}
