@@ -23,16 +23,16 @@ export class TriMesh {
   triangles: number;
   vertices: number;
 
-  /** Takes over `points`; `corners` must be manifold and wound alike. Cost: linear. */
-  constructor(points: Float64Array, corners: ArrayLike<number>) {
+  /** Takes over `points`, and `twin` where two edges may join the same points; `corners` must be manifold and wound alike. Cost: linear. */
+  constructor(points: Float64Array, corners: ArrayLike<number>, twin?: Int32Array) {
     this.points = points;
     this.vertices = points.length / 3;
     this.triangles = corners.length / 3;
     this.from = Int32Array.from(corners);
-    this.twin = new Int32Array(corners.length).fill(NONE);
+    this.twin = twin ?? new Int32Array(corners.length).fill(NONE);
     this.line = new Int32Array(corners.length).fill(NONE);
     this.out = new Int32Array(this.vertices).fill(NONE);
-    this.pair();
+    if (!twin) this.pair();
     for (let h = 0; h < this.from.length; h++) {
       const v = this.from[h];
       if (this.out[v] === NONE || this.twin[h] === NONE) this.out[v] = h;
@@ -265,6 +265,89 @@ export class TriMesh {
     return t;
   }
 
+  /** Splits edges that join the same two points as another does, until none are left. Cost: linear. */
+  partDoubles(): void {
+    for (let v = 0; v < this.vertices; v++) {
+      if (this.out[v] === NONE) continue;
+      const met = new Set<number>();
+      for (const h of this.fan(v)) {
+        const w = this.to(h);
+        if (met.has(w)) this.split(h);
+        else met.add(w);
+      }
+      const ring = this.ring(v);
+      const last = ring[ring.length - 1];
+      if (ring.indexOf(last) < ring.length - 1) this.split(this.fan(v).find((h) => this.to(h) === last) as number);
+    }
+  }
+
+  /**
+   * Cuts along the cycle of half-edges a, b, c, which bounds no triangle, and closes both sides with one: a handle goes, or a part comes off at its neck.
+   * False, and nothing changed, where the cycle touches a border or itself.
+   */
+  pinch(cycle: readonly [number, number, number]): boolean {
+    const sectors: number[][] = [];
+    for (let k = 0; k < 3; k++) {
+      const [into, out] = [cycle[(k + 2) % 3], cycle[k]];
+      if (this.twin[out] === NONE || this.isBorder(this.from[out])) return false;
+      // the corners right of the cycle: clockwise from the edge that leaves to the one that arrives
+      const sector: number[] = [];
+      for (let h = nextHalf(this.twin[out]); h !== nextHalf(into); h = nextHalf(this.twin[h])) {
+        if (sector.length > 64) return false;
+        sector.push(h);
+        if (this.twin[h] === into) break;
+      }
+      sectors.push(sector);
+    }
+    for (let k = 0; k < 2; k++) this.makeRoom();
+    const twins = cycle.map((h) => this.twin[h]);
+    const old = cycle.map((h) => this.from[h]);
+    const made = old.map((v, k) => {
+      const w = this.vertices++;
+      this.points.copyWithin(3 * w, 3 * v, 3 * v + 3);
+      for (const h of sectors[k]) this.from[h] = w;
+      return w;
+    });
+    // left: (v u w) against the cycle; right: along it
+    this.cap([old[1], old[0], old[2]], [cycle[0], cycle[2], cycle[1]]);
+    this.cap(made, twins);
+    old.forEach((v, k) => this.settleOut(v, cycle[k]));
+    made.forEach((v, k) => this.settleOut(v, sectors[k][0]));
+    return true;
+  }
+
+  private cap(corners: readonly number[], twins: readonly number[]): void {
+    this.makeRoom();
+    const t = 3 * this.triangles++;
+    for (let k = 0; k < 3; k++) {
+      this.from[t + k] = corners[k];
+      this.twin[t + k] = twins[k];
+      this.twin[twins[k]] = t + k;
+      this.line[t + k] = this.line[twins[k]];
+    }
+  }
+
+  /** What hangs together, each by itself, the largest first. Cost: linear. */
+  parts(): { mesh: TriMesh; was: Int32Array }[] {
+    const part = new Int32Array(this.triangles).fill(NONE);
+    const sizes: number[] = [];
+    for (let seed = 0; seed < this.triangles; seed++) {
+      if (part[seed] !== NONE || !this.isAlive(seed)) continue;
+      const queue = [seed];
+      part[seed] = sizes.length;
+      for (const t of queue)
+        for (let h = 3 * t; h < 3 * t + 3; h++) {
+          const s = this.twin[h] === NONE ? NONE : Math.floor(this.twin[h] / 3);
+          if (s === NONE || part[s] !== NONE) continue;
+          part[s] = sizes.length;
+          queue.push(s);
+        }
+      sizes.push(queue.length);
+    }
+    const order = [...sizes.keys()].sort((a, b) => sizes[b] - sizes[a]);
+    return order.map((k) => this.compact((t) => part[t] === k));
+  }
+
   private makeRoom(): void {
     const grown = <T extends Int32Array | Float64Array>(old: T, need: number): T => {
       if (need <= old.length) return old;
@@ -272,30 +355,34 @@ export class TriMesh {
       made.set(old as never);
       return made;
     };
-    const halves = 3 * this.triangles + 6;
+    const halves = 3 * this.triangles + 9;
     this.from = grown(this.from, halves);
     this.twin = grown(this.twin, halves);
     this.line = grown(this.line, halves);
-    this.points = grown(this.points, 3 * this.vertices + 3);
-    this.out = grown(this.out, this.vertices + 1);
+    this.points = grown(this.points, 3 * this.vertices + 12);
+    this.out = grown(this.out, this.vertices + 4);
   }
 
-  /** A copy without what is gone, and what each of its vertices was. Cost: linear. */
-  compact(): { mesh: TriMesh; was: Int32Array } {
+  /** A copy without what is gone, or of the triangles that `keep` names, and what each of its vertices was. Cost: linear. */
+  compact(keep: (t: number) => boolean = () => true): { mesh: TriMesh; was: Int32Array } {
     const to = new Int32Array(this.vertices).fill(NONE);
     const was: number[] = [];
     const corners: number[] = [];
     const lines: number[] = [];
+    const moved = new Int32Array(3 * this.triangles).fill(NONE);
     for (let h = 0; h < 3 * this.triangles; h++) {
       const v = this.from[h];
-      if (v === NONE) continue;
+      if (!this.isAlive(Math.floor(h / 3)) || !keep(Math.floor(h / 3))) continue;
       if (to[v] === NONE) to[v] = was.push(v) - 1;
+      moved[h] = corners.length;
       corners.push(to[v]);
       lines.push(this.line[h]);
     }
     const points = new Float64Array(3 * was.length);
     was.forEach((v, i) => points.set(this.points.subarray(3 * v, 3 * v + 3), 3 * i));
-    const mesh = new TriMesh(points, corners);
+    const twin = new Int32Array(corners.length).fill(NONE);
+    for (let h = 0; h < moved.length; h++) if (moved[h] !== NONE && this.twin[h] !== NONE) twin[moved[h]] = moved[this.twin[h]]; // prettier-ignore
+    const mesh = new TriMesh(points, corners, twin);
     mesh.line.set(lines);
     return { mesh, was: Int32Array.from(was) };
   }

@@ -271,13 +271,18 @@ function partsOf(points: Float64Array, corners: Int32Array, twin: Int32Array): T
     lists.push(queue);
   }
   const to = new Int32Array(points.length / 3).fill(NONE);
+  const at = new Int32Array(n);
   return lists
     .sort((a, b) => b.length - a.length)
     .map((list) => {
       const was: number[] = [];
       const own = new Int32Array(3 * list.length);
+      const twins = new Int32Array(3 * list.length).fill(NONE);
+      list.forEach((t, i) => (at[t] = i));
       list.forEach((t, i) => {
         for (let k = 0; k < 3; k++) {
+          const g = twin[3 * t + k];
+          if (g !== NONE) twins[3 * i + k] = 3 * at[Math.floor(g / 3)] + (g % 3);
           const v = corners[3 * t + k];
           if (to[v] === NONE) to[v] = was.push(v) - 1;
           own[3 * i + k] = to[v];
@@ -285,6 +290,8 @@ function partsOf(points: Float64Array, corners: Int32Array, twin: Int32Array): T
       });
       const p = new Float64Array(3 * was.length);
       was.forEach((v, i) => p.set(points.subarray(3 * v, 3 * v + 3), 3 * i));
-      return new TriMesh(p, own);
+      const mesh = new TriMesh(p, own, twins);
+      mesh.partDoubles();
+      return mesh;
     });
 }

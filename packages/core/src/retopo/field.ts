@@ -8,6 +8,8 @@ export interface CrossField {
   carry: Float64Array;
   /** per triangle: one of the cross's directions, radians from the first edge */
   angle: Float64Array;
+  /** per half-edge: the quarters that the cross across is turned by, the other side's with its sign changed */
+  quarter: Int8Array;
   /** per vertex: 2π less the angles round it; on borders π less them */
   defect: Float64Array;
 }
@@ -66,7 +68,7 @@ export function crossField(mesh: TriMesh, { ratio, size, followForm }: FieldOpti
   }
   const angle = new Float64Array(n);
   for (let t = 0; t < n; t++) angle[t] = Math.atan2(z[2 * t + 1], z[2 * t]) / 4;
-  return { direction, carry, angle, defect };
+  return { direction, carry, angle, defect, quarter: quartersOf(mesh, { direction, carry, angle, defect }) };
 }
 
 function normalise(z: Float64Array): void {
@@ -272,25 +274,35 @@ function solve3(a: number, b: number, c: number, d: number, e: number, f: number
   return [(A * r + B * s + C * t) / det, (B * r + D * s + E * t) / det, (C * r + E * s + F * t) / det];
 }
 
-/** Signed index of the field at each vertex in quarters: 1 for a pole of three, −1 for one of five. Zero on borders. */
+/**
+ * Signed index of the field at each vertex in quarters: 1 for a pole of three, −1 for one of five. Zero on borders. Cost: linear.
+ */
 export function indicesOf(mesh: TriMesh, field: CrossField): Int8Array {
   const found = new Int8Array(mesh.vertices);
   for (let v = 0; v < mesh.vertices; v++) {
     if (mesh.isBorder(v)) continue;
     let turn = field.defect[v];
     // going round counter-clockwise, each edge out of v is crossed from the triangle on its right
-    for (const h of mesh.fan(v)) turn += residual(mesh, field, mesh.twin[h]);
+    for (const h of mesh.fan(v)) turn += rise(mesh, field, mesh.twin[h]) - (field.quarter[mesh.twin[h]] * Math.PI) / 2;
     found[v] = Math.round((2 * turn) / Math.PI);
   }
   return found;
 }
 
-/** How far the cross across h is turned against the one on h's side, carried there, to the nearest quarter. */
-export const quarters = (mesh: TriMesh, field: CrossField, h: number): number =>
-  Math.round((2 * rise(mesh, field, h)) / Math.PI);
+/** Per half-edge how far the cross across is turned against the one on its side, carried there, to the nearest quarter. */
+export function quartersOf(mesh: TriMesh, field: Omit<CrossField, 'quarter'>): Int8Array {
+  const quarter = new Int8Array(3 * mesh.triangles);
+  for (let h = 0; h < quarter.length; h++) {
+    if (mesh.twin[h] < h) continue;
+    quarter[h] = Math.round((2 * rise(mesh, field, h)) / Math.PI);
+    quarter[mesh.twin[h]] = -quarter[h];
+  }
+  return quarter;
+}
 
-const residual = (mesh: TriMesh, field: CrossField, h: number): number =>
-  rise(mesh, field, h) - (quarters(mesh, field, h) * Math.PI) / 2;
-
-const rise = (mesh: TriMesh, { angle, carry }: CrossField, h: number): number =>
-  angle[Math.floor(mesh.twin[h] / 3)] - angle[Math.floor(h / 3)] - carry[h];
+/** How far the cross across is turned; one side's figure is the other's with its sign changed, to the last bit. */
+export function rise(mesh: TriMesh, { angle, carry }: Omit<CrossField, 'quarter'>, h: number): number {
+  const g = mesh.twin[h];
+  if (h > g) return -rise(mesh, { angle, carry } as CrossField, g);
+  return angle[Math.floor(g / 3)] - angle[Math.floor(h / 3)] - carry[h];
+}

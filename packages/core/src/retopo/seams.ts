@@ -1,4 +1,4 @@
-import { quarters, type CrossField } from './field';
+import type { CrossField } from './field';
 import { accumulate, solveWhole, turned, type GaussSum } from './gauss';
 import { prevHalf, type TriMesh } from './TriMesh';
 
@@ -27,8 +27,7 @@ export interface Seams {
 
 /** Cost: linear, and the cuts' equations. Throws NO_WAY where the whole steps have no solution. */
 export function seamsOf(mesh: TriMesh, field: CrossField, index: Int8Array): Seams {
-  const quarter = new Int8Array(mesh.twin.length);
-  for (let h = 0; h < 3 * mesh.triangles; h++) if (mesh.twin[h] > h) quarter[h] = quarters(mesh, field, h);
+  const quarter = field.quarter.slice();
   const { angle, tree } = combed(mesh, field, quarter);
   const cut = prunedCuts(mesh, tree, index);
   const { chainOf, reversed, chains } = chainsOf(mesh, cut, index);
@@ -41,7 +40,6 @@ function combed(mesh: TriMesh, field: CrossField, quarter: Int8Array): { angle: 
   const turn = new Int32Array(n);
   const seen = new Uint8Array(n);
   const tree = new Uint8Array(3 * n);
-  for (let h = 0; h < 3 * n; h++) if (mesh.twin[h] >= 0 && mesh.twin[h] < h) quarter[h] = -quarter[mesh.twin[h]];
   const raw = quarter.slice();
   // breadth first from one triangle: cuts come out short
   for (let seed = 0; seed < n; seed++) {

@@ -22,49 +22,53 @@ export function reduce(mesh: TriMesh, corners: Uint8Array, wanted: number): void
     }
   const steps: number[] = [];
   for (let l = wanted; l > (0.6 * sum) / Math.max(1, n); l /= LADDER) steps.unshift(l);
-  for (const l of steps) collapseBelow(mesh, corners, l, 1.5 * l);
+  for (const l of steps) collapseBelow(mesh, corners, () => l, 1.5);
 }
 
-/** Remeshes to edges of about `wanted` on the form (Botsch and Kobbelt 2004), points of lines kept on their curves. Cost: rounds times triangles, and a closest point for each vertex. */
+/**
+ * Remeshes to edges of about the `lengths` wanted at each vertex on the form (Botsch and Kobbelt 2004), points of lines kept on their curves. Cost:
+ * rounds times triangles, and a closest point for each vertex.
+ */
 export function evenTriangles(
   mesh: TriMesh,
   corners: Uint8Array,
   curves: readonly Curve[],
   form: WalkingForm,
-  wanted: number,
+  lengths: Float64Array,
 ): Uint8Array {
-  let kept = corners;
+  const kept = [...corners];
+  const wanted = [...lengths];
+  const at = (h: number): number => Math.min(wanted[mesh.from[h]], wanted[mesh.to(h)]);
   for (let round = 0; round < ROUNDS; round++) {
-    splitAbove(mesh, curves, (4 / 3) * wanted);
-    kept = grown(kept, mesh.vertices);
-    collapseBelow(mesh, kept, (4 / 5) * wanted, (4 / 3) * wanted);
+    splitAbove(mesh, curves, (h) => (4 / 3) * at(h), wanted);
+    while (kept.length < mesh.vertices) kept.push(0);
+    collapseBelow(mesh, kept, (h) => (4 / 5) * at(h), 5 / 3);
+    dropSpikes(mesh);
     turnEdges(mesh);
     evenOut(mesh, kept, curves, form);
   }
   turnEdges(mesh);
-  return kept;
-}
-
-function grown(old: Uint8Array, n: number): Uint8Array {
-  if (n <= old.length) return old;
-  const made = new Uint8Array(n);
-  made.set(old);
-  return made;
+  dropSpikes(mesh);
+  return Uint8Array.from(kept);
 }
 
 /** 0: free, 1: on a line, 2: a corner. */
-const kindOf = (mesh: TriMesh, corners: Uint8Array, v: number): 0 | 1 | 2 =>
+const kindOf = (mesh: TriMesh, corners: Marks, v: number): 0 | 1 | 2 =>
   corners[v] === 1 ? 2 : mesh.isBorder(v) || mesh.fan(v).some((h) => mesh.line[h] >= 0) ? 1 : 0;
 
-function collapseBelow(mesh: TriMesh, corners: Uint8Array, shortest: number, longest: number): void {
-  const limit = shortest * shortest;
+/** Vertex → 1 at corners; changed where one moves into another. */
+type Marks = Uint8Array | number[];
+
+/** Edges shorter than `shortest` go, unless one would then be longer than that by more than the factor. */
+function collapseBelow(mesh: TriMesh, corners: Marks, shortest: (h: number) => number, factor: number): void {
   for (let h = 0; h < 3 * mesh.triangles; h++) {
     if (!mesh.isAlive(Math.floor(h / 3)) || (mesh.twin[h] >= 0 && mesh.twin[h] < h)) continue;
-    if (mesh.squaredLength(h) < limit) tryCollapse(mesh, corners, h, longest);
+    const limit = shortest(h);
+    if (mesh.squaredLength(h) < limit * limit) tryCollapse(mesh, corners, h, factor * limit);
   }
 }
 
-function tryCollapse(mesh: TriMesh, corners: Uint8Array, half: number, longest: number): void {
+function tryCollapse(mesh: TriMesh, corners: Marks, half: number, longest: number): void {
   let h = half;
   let [ku, kv] = [kindOf(mesh, corners, mesh.from[h]), kindOf(mesh, corners, mesh.to(h))];
   if (ku === 2 && kv === 2) return;
@@ -112,20 +116,59 @@ function staysSound(mesh: TriMesh, u: number, v: number, h: number, at: readonly
   return true;
 }
 
-function splitAbove(mesh: TriMesh, curves: readonly Curve[], longest: number): void {
-  const limit = longest * longest;
+function splitAbove(mesh: TriMesh, curves: readonly Curve[], longest: (h: number) => number, wanted: number[]): void {
   for (let pass = 0, again = true; again && pass < 12; pass++) {
     again = false;
     const end = 3 * mesh.triangles;
     for (let h = 0; h < end; h++) {
       if (!mesh.isAlive(Math.floor(h / 3)) || (mesh.twin[h] >= 0 && mesh.twin[h] < h)) continue;
-      if (mesh.squaredLength(h) <= limit) continue;
+      if (mesh.squaredLength(h) <= longest(h) ** 2) continue;
+      const lengthHere = (wanted[mesh.from[h]] + wanted[mesh.to(h)]) / 2;
       const line = mesh.line[h];
       const m = mesh.split(h);
+      wanted[m] = lengthHere;
       if (line >= 0) mesh.points.set(onCurve(curves[line], mesh.points[3 * m], mesh.points[3 * m + 1], mesh.points[3 * m + 2]), 3 * m); // prettier-ignore
       again = true;
     }
   }
+}
+
+/** Vertices with three edges, on no line, go: what stands on a triangle alone would turn the field right round. */
+function dropSpikes(mesh: TriMesh): void {
+  for (let v = 0; v < mesh.vertices; v++) {
+    if (mesh.out[v] < 0 || mesh.isBorder(v)) continue;
+    const fan = mesh.fan(v);
+    if (fan.length !== 3 || fan.some((h) => mesh.line[h] >= 0)) continue;
+    const h = fan.find((x) => mesh.mayCollapse(x));
+    if (h === undefined) continue;
+    const w = 3 * mesh.to(h);
+    mesh.collapse(h, mesh.points[w], mesh.points[w + 1], mesh.points[w + 2]);
+  }
+}
+
+/**
+ * Closes handles and necks that three edges of together less than `around` run round: no quads would fit. Gives how many. Cost: the edges times their
+ * neighbours.
+ */
+export function closeTiny(mesh: TriMesh, around: number): number {
+  let closed = 0;
+  for (let h = 0; h < 3 * mesh.triangles; h++) {
+    if (!mesh.isAlive(Math.floor(h / 3)) || mesh.twin[h] < 0 || mesh.twin[h] < h) continue;
+    const ab = Math.sqrt(mesh.squaredLength(h));
+    if (ab > around / 2) continue;
+    const [u, v] = [mesh.from[h], mesh.to(h)];
+    const [left, right] = [mesh.from[prevHalf(h)], mesh.from[prevHalf(mesh.twin[h])]];
+    for (const b of mesh.fan(v)) {
+      const w = mesh.to(b);
+      if (w === u || w === left || w === right) continue;
+      const c = mesh.fan(w).find((x) => mesh.to(x) === u);
+      if (c === undefined || ab + Math.sqrt(mesh.squaredLength(b)) + Math.sqrt(mesh.squaredLength(c)) > around) continue;
+      if (!mesh.pinch([h, b, c])) continue;
+      closed++;
+      break;
+    }
+  }
+  return closed;
 }
 
 /** Turns edges where that brings the points round them nearer to six neighbours, or four on a border, and folds nothing. */
@@ -146,7 +189,7 @@ function turnEdges(mesh: TriMesh): void {
       a = mesh.from[prevHalf(h)],
       b = mesh.from[prevHalf(g)];
     const gain = off(u, 0) + off(v, 0) + off(a, 0) + off(b, 0) - off(u, -1) - off(v, -1) - off(a, 1) - off(b, 1);
-    if (gain <= 0 || valence[u] <= 3 || valence[v] <= 3 || !foldsNot(mesh, u, v, a, b) || !mesh.mayTurn(h)) continue;
+    if (gain <= 0 || valence[u] <= 4 || valence[v] <= 4 || !foldsNot(mesh, u, v, a, b) || !mesh.mayTurn(h)) continue;
     mesh.turn(h);
     valence[u]--;
     valence[v]--;
@@ -171,7 +214,7 @@ function foldsNot({ points: p }: TriMesh, u: number, v: number, a: number, b: nu
   );
 }
 
-function evenOut(mesh: TriMesh, corners: Uint8Array, curves: readonly Curve[], form: WalkingForm): void {
+function evenOut(mesh: TriMesh, corners: Marks, curves: readonly Curve[], form: WalkingForm): void {
   const { points: p } = mesh;
   for (let v = 0; v < mesh.vertices; v++) {
     if (mesh.out[v] < 0) continue;

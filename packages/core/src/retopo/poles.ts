@@ -1,0 +1,162 @@
+import { indicesOf, rise, type CrossField } from './field';
+import type { TriMesh } from './TriMesh';
+
+/** Weight of triangles on lines, whose crosses are where they must be. */
+const ANCHOR = 20;
+
+/**
+ * Fewer and simpler poles: opposite ones nearer to each other than `near` cancel out, and those of more than a quarter are taken apart into
+ * single ones about `apart` from each other, so that each can lie on a place of its own. Turns are moved from vertex to vertex along edges that are on no line; then
+ * the crosses are made smooth again for the poles that are left. Changes the field. Cost: a search round each pole, and one solve.
+ */
+export function simplifyPoles(mesh: TriMesh, field: CrossField, near: number, apart: number): Int8Array {
+  const index = indicesOf(mesh, field);
+  const blocked = new Uint8Array(mesh.vertices);
+  for (let h = 0; h < 3 * mesh.triangles; h++) if (mesh.line[h] >= 0) blocked[mesh.from[h]] = blocked[mesh.to(h)] = 1;
+  for (let v = 0; v < mesh.vertices; v++) if (mesh.isBorder(v)) blocked[v] = 1;
+  const moves = new Moves(mesh, field, index, blocked);
+  const changed = moves.cancel(near) + moves.part(apart);
+  if (changed > 0) smoothAgain(mesh, field);
+  return index;
+}
+
+class Moves {
+  constructor(
+    private readonly mesh: TriMesh,
+    private readonly field: CrossField,
+    private readonly index: Int8Array,
+    private readonly blocked: Uint8Array,
+  ) {}
+
+  /** Nearest first; gives how many pairs went. */
+  cancel(near: number): number {
+    const pairs: { far: number; path: number[] }[] = [];
+    for (let v = 0; v < this.index.length; v++)
+      if (this.index[v] > 0 && this.blocked[v] === 0) for (const found of this.reach(v, near)) if (this.index[found.end] < 0) pairs.push(found); // prettier-ignore
+    pairs.sort((a, b) => a.far - b.far);
+    let gone = 0;
+    for (const { path } of pairs) {
+      const [v, w] = [this.mesh.from[path[0]], this.mesh.to(path[path.length - 1])];
+      while (this.index[v] > 0 && this.index[w] < 0) {
+        this.shift(path);
+        gone++;
+      }
+    }
+    return gone;
+  }
+
+  /** Single quarters moved off to regular vertices, each as far from other poles as there is one near by. */
+  part(apart: number): number {
+    let moved = 0;
+    for (let v = 0; v < this.index.length; v++)
+      while (Math.abs(this.index[v]) > 1 && this.blocked[v] === 0) {
+        const found = this.reach(v, 1.6 * apart).filter(({ end }) => this.index[end] === 0);
+        if (found.length === 0) break;
+        const poles = [...this.index.keys()].filter((w) => this.index[w] !== 0);
+        const room = ({ end, far }: { end: number; far: number }): number =>
+          Math.min(...poles.map((w) => this.between(w, end)), apart) - 0.1 * Math.abs(far - apart);
+        const best = found.reduce((a, b) => (room(b) > room(a) ? b : a));
+        this.shift(best.path, Math.sign(this.index[v]));
+        moved++;
+      }
+    return moved;
+  }
+
+  /** Moves a quarter from the start of a path of half-edges to its end. */
+  private shift(path: readonly number[], by = 1): void {
+    const { mesh, field, index } = this;
+    for (const h of path) {
+      field.quarter[mesh.twin[h]] += by;
+      field.quarter[h] -= by;
+    }
+    index[mesh.from[path[0]]] -= by;
+    index[mesh.to(path[path.length - 1])] += by;
+  }
+
+  private between(v: number, w: number): number {
+    const p = this.mesh.points;
+    return Math.hypot(p[3 * v] - p[3 * w], p[3 * v + 1] - p[3 * w + 1], p[3 * v + 2] - p[3 * w + 2]);
+  }
+
+  /** Vertices within a distance along edges, with the shortest paths there. */
+  private reach(v: number, radius: number): { end: number; far: number; path: number[] }[] {
+    const { mesh, blocked } = this;
+    const far = new Map([[v, 0]]);
+    const by = new Map<number, number>();
+    const open = [v];
+    const done = new Set<number>();
+    while (open.length > 0) {
+      let at = 0;
+      for (let i = 1; i < open.length; i++) if ((far.get(open[i]) as number) < (far.get(open[at]) as number)) at = i;
+      const u = open.splice(at, 1)[0];
+      if (done.has(u)) continue;
+      done.add(u);
+      for (const h of mesh.fan(u)) {
+        const w = mesh.to(h);
+        const d = (far.get(u) as number) + Math.sqrt(mesh.squaredLength(h));
+        if (blocked[w] || mesh.line[h] >= 0 || d > radius || d >= (far.get(w) ?? Infinity)) continue;
+        far.set(w, d);
+        by.set(w, h);
+        open.push(w);
+      }
+    }
+    return [...done]
+      .filter((w) => w !== v)
+      .map((end) => {
+        const path: number[] = [];
+        for (let w = end; w !== v; ) {
+          const h = by.get(w) as number;
+          path.unshift(h);
+          w = mesh.from[h];
+        }
+        return { end, far: far.get(end) as number, path };
+      });
+  }
+}
+
+/** Crosses as smooth as the quarters between them allow; those on lines stay. A scalar least-squares problem, by conjugate gradients. */
+function smoothAgain(mesh: TriMesh, field: CrossField): void {
+  const n = mesh.triangles;
+  const { angle } = field;
+  const anchor = new Float64Array(n);
+  for (let h = 0; h < 3 * n; h++) if (mesh.line[h] >= 0) anchor[Math.floor(h / 3)] = ANCHOR;
+  if (!anchor.some((a) => a > 0)) anchor[0] = 1e-3;
+  const edges: number[] = [];
+  for (let h = 0; h < 3 * n; h++) if (mesh.twin[h] > h) edges.push(h);
+  const gap = edges.map((h) => rise(mesh, field, h) - (field.quarter[h] * Math.PI) / 2);
+  // corrections x to the angles: Σ (x_g − x_f + gap)² + Σ anchor·x²
+  const diagonal = anchor.slice();
+  const r = new Float64Array(n);
+  const [f, g] = [edges.map((h) => Math.floor(h / 3)), edges.map((h) => Math.floor(mesh.twin[h] / 3))];
+  edges.forEach((_, e) => {
+    diagonal[f[e]]++;
+    diagonal[g[e]]++;
+    r[f[e]] += gap[e];
+    r[g[e]] -= gap[e];
+  });
+  const x = new Float64Array(n);
+  const d = r.map((v, i) => v / diagonal[i]);
+  const q = new Float64Array(n);
+  let rho = r.reduce((s, v, i) => s + v * d[i], 0);
+  const enough = 1e-10 * Math.max(rho, 1e-30);
+  for (let step = 0; step < 600 && rho > enough; step++) {
+    for (let i = 0; i < n; i++) q[i] = diagonal[i] * d[i];
+    for (let e = 0; e < edges.length; e++) {
+      q[f[e]] -= d[g[e]];
+      q[g[e]] -= d[f[e]];
+    }
+    let dq = 0;
+    for (let i = 0; i < n; i++) dq += d[i] * q[i];
+    const a = rho / dq;
+    let next = 0;
+    for (let i = 0; i < n; i++) {
+      x[i] += a * d[i];
+      r[i] -= a * q[i];
+      next += (r[i] * r[i]) / diagonal[i];
+    }
+    const b = next / rho;
+    rho = next;
+    for (let i = 0; i < n; i++) d[i] = r[i] / diagonal[i] + b * d[i];
+  }
+  for (let t = 0; t < n; t++) angle[t] += x[t];
+}

@@ -1,0 +1,118 @@
+import type { SculptSurface } from '../surface';
+import type { TriMesh } from './TriMesh';
+
+/** How many quads should go round a limb. */
+const AROUND = 6;
+/** Quads are made no smaller than this share of the mean for a limb's sake. */
+const SMALLEST = 0.4;
+/** From one quad to the next, sizes change by no more than about this share. */
+const GRADE = 0.25;
+const RAYS = 3;
+
+/** Working edges are made no shorter than this share of the usual ones. */
+const FINEST = 0.3;
+
+/**
+ * Wanted edge length of working triangles per vertex: `usual`, shorter where the form is thin, so that no tip is a single vertex. Cost: three
+ * rays a vertex.
+ */
+export function workingLengths(mesh: TriMesh, surface: SculptSurface, usual: number): Float64Array {
+  const thick = smoothedThickness(mesh, surface);
+  const wanted = thick.map((d) => Math.min(1, Math.max(FINEST, (0.6 * d) / usual)));
+  graded(mesh, wanted, usual);
+  return wanted.map((w) => w * usual);
+}
+
+/**
+ * Wanted size of quads per triangle over the mean size: smaller where the form is thin, by how many quads should go round, graded, and scaled so that
+ * the count stays (`evenness` 0 leaves all at 1). `density` per vertex asks for more or fewer by choice. Thickness is the median of a few rays inward, smoothed
+ * (after Shapira et al. 2008). Cost: three rays a vertex.
+ */
+export function spreadOf(
+  mesh: TriMesh,
+  surface: SculptSurface,
+  size: number,
+  evenness: number,
+  density: Float64Array | null = null,
+): Float64Array {
+  const n = mesh.triangles;
+  const spread = new Float64Array(n).fill(1);
+  if (!(evenness > 0) && !density) return spread;
+  let wanted = new Float64Array(mesh.vertices).fill(1);
+  if (evenness > 0) {
+    const thick = smoothedThickness(mesh, surface);
+    wanted = thick.map((d) => Math.min(1, Math.max(SMALLEST, (Math.PI * d) / (AROUND * size))) ** evenness);
+  }
+  if (density) for (let v = 0; v < wanted.length; v++) wanted[v] /= Math.sqrt(Math.max(0.1, density[v]));
+  graded(mesh, wanted, size);
+  for (let t = 0; t < n; t++) spread[t] = (wanted[mesh.from[3 * t]] + wanted[mesh.from[3 * t + 1]] + wanted[mesh.from[3 * t + 2]]) / 3; // prettier-ignore
+  // as many quads as before: the mean of area over size² is that of the area
+  let area = 0,
+    quads = 0;
+  for (let t = 0; t < n; t++) {
+    const a = areaOf(mesh, t);
+    area += a;
+    quads += a / (spread[t] * spread[t]);
+  }
+  const by = Math.sqrt(quads / area);
+  return spread.map((s) => s * by);
+}
+
+export function areaOf(mesh: TriMesh, t: number): number {
+  const { points: p, from } = mesh;
+  const [a, b, c] = [3 * from[3 * t], 3 * from[3 * t + 1], 3 * from[3 * t + 2]];
+  const ux = p[b] - p[a], uy = p[b + 1] - p[a + 1], uz = p[b + 2] - p[a + 2]; // prettier-ignore
+  const vx = p[c] - p[a], vy = p[c + 1] - p[a + 1], vz = p[c + 2] - p[a + 2]; // prettier-ignore
+  const x = uy * vz - uz * vy, y = uz * vx - ux * vz, z = ux * vy - uy * vx; // prettier-ignore
+  return 0.5 * Math.sqrt(x * x + y * y + z * z);
+}
+
+function smoothedThickness(mesh: TriMesh, surface: SculptSurface): Float64Array<ArrayBuffer> {
+  const { points: p, from } = mesh;
+  const normals = new Float64Array(3 * mesh.vertices);
+  for (let t = 0; t < mesh.triangles; t++) {
+    const [a, b, c] = [3 * from[3 * t], 3 * from[3 * t + 1], 3 * from[3 * t + 2]];
+    const u = [p[b] - p[a], p[b + 1] - p[a + 1], p[b + 2] - p[a + 2]];
+    const v = [p[c] - p[a], p[c + 1] - p[a + 1], p[c + 2] - p[a + 2]];
+    const n = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]];
+    for (const i of [a, b, c]) for (let k = 0; k < 3; k++) normals[i + k] += n[k];
+  }
+  const near = surface.diagonal * 1e-4;
+  let thick = new Float64Array(mesh.vertices);
+  for (let v = 0; v < mesh.vertices; v++) {
+    const n = [...normals.subarray(3 * v, 3 * v + 3)];
+    const l = Math.hypot(n[0], n[1], n[2]) || 1;
+    const hits: number[] = [];
+    for (let ray = 0; ray < RAYS; ray++) {
+      // the inward normal, and two leaning off it
+      const lean = ray === 0 ? [0, 0, 0] : [0, 1, 2].map((k) => (k === (v + ray) % 3 ? 0.35 * (ray === 1 ? 1 : -1) : 0));
+      const d: [number, number, number] = [-n[0] / l + lean[0], -n[1] / l + lean[1], -n[2] / l + lean[2]];
+      const hit = surface.raycast([p[3 * v], p[3 * v + 1], p[3 * v + 2]], d, near);
+      if (hit && hit.normal[0] * d[0] + hit.normal[1] * d[1] + hit.normal[2] * d[2] > 0) hits.push(hit.distance);
+    }
+    hits.sort((a, b) => a - b);
+    thick[v] = hits.length > 0 ? hits[hits.length >> 1] : surface.diagonal;
+  }
+  for (let round = 0; round < 4; round++)
+    thick = thick.map((own, v) => {
+      const ring = mesh.ring(v).map((w) => thick[w]).sort((a, b) => a - b); // prettier-ignore
+      return (own + 2 * ring[ring.length >> 1]) / 3;
+    });
+  return thick;
+}
+
+/** Lets sizes grow from place to place only slowly. */
+function graded(mesh: TriMesh, wanted: Float64Array, size: number): void {
+  for (let sweep = 0, again = true; again && sweep < 40; sweep++) {
+    again = false;
+    for (let h = 0; h < 3 * mesh.triangles; h++) {
+      const u = mesh.from[h],
+        v = mesh.to(h);
+      const most = wanted[u] + (GRADE * Math.sqrt(mesh.squaredLength(h))) / size;
+      if (wanted[v] > most * (1 + 1e-9)) {
+        wanted[v] = most;
+        again = true;
+      }
+    }
+  }
+}
