@@ -12,6 +12,7 @@ const rooms = {
   fill: ['math'],
   remesh: ['errors', 'math', 'mesh', 'surface'],
   surface: ['errors', 'math', 'mesh'],
+  retopo: ['errors', 'math', 'mesh', 'surface', 'fill'],
   pick: ['errors', 'math', 'mesh'],
   inspect: ['errors', 'math', 'mesh', 'surface'],
   formats: ['errors', 'math', 'mesh'],
