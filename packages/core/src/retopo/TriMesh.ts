@@ -20,6 +20,8 @@ export class TriMesh {
   out: Int32Array;
   /** f64[3·V] xyz, file units */
   points: Float64Array;
+  /** f64[3·V] the way that the form faces at each vertex, unit; zero until `faceForm` */
+  facing: Float64Array;
   triangles: number;
   vertices: number;
 
@@ -27,6 +29,7 @@ export class TriMesh {
   constructor(points: Float64Array, corners: ArrayLike<number>, twin?: Int32Array) {
     this.points = points;
     this.vertices = points.length / 3;
+    this.facing = new Float64Array(points.length);
     this.triangles = corners.length / 3;
     this.from = Int32Array.from(corners);
     this.twin = twin ?? new Int32Array(corners.length).fill(NONE);
@@ -93,6 +96,28 @@ export class TriMesh {
     const a = 3 * this.from[h],
       b = 3 * this.to(h);
     return (p[a] - p[b]) ** 2 + (p[a + 1] - p[b + 1]) ** 2 + (p[a + 2] - p[b + 2]) ** 2;
+  }
+
+  /** Takes the way each vertex faces from the triangles as they are. Cost: linear. */
+  faceForm(): void {
+    const { from, points: p, facing } = this;
+    facing.fill(0);
+    for (let t = 0; t < this.triangles; t++) {
+      if (!this.isAlive(t)) continue;
+      const [a, b, c] = [3 * from[3 * t], 3 * from[3 * t + 1], 3 * from[3 * t + 2]];
+      const ux = p[b] - p[a], uy = p[b + 1] - p[a + 1], uz = p[b + 2] - p[a + 2]; // prettier-ignore
+      const vx = p[c] - p[a], vy = p[c + 1] - p[a + 1], vz = p[c + 2] - p[a + 2]; // prettier-ignore
+      const x = uy * vz - uz * vy, y = uz * vx - ux * vz, z = ux * vy - uy * vx; // prettier-ignore
+      for (const i of [a, b, c]) {
+        facing[i] += x;
+        facing[i + 1] += y;
+        facing[i + 2] += z;
+      }
+    }
+    for (let i = 0; i < facing.length; i += 3) {
+      const l = Math.sqrt(facing[i] ** 2 + facing[i + 1] ** 2 + facing[i + 2] ** 2) || 1;
+      for (let k = 0; k < 3; k++) facing[i + k] /= l;
+    }
   }
 
   setLine(h: number, line: number): void {
@@ -219,7 +244,10 @@ export class TriMesh {
     const m = this.vertices++;
     const a = 3 * this.from[h],
       b = 3 * this.to(h);
-    for (let k = 0; k < 3; k++) points[3 * m + k] = (points[a + k] + points[b + k]) / 2;
+    for (let k = 0; k < 3; k++) {
+      points[3 * m + k] = (points[a + k] + points[b + k]) / 2;
+      this.facing[3 * m + k] = (this.facing[a + k] + this.facing[b + k]) / 2;
+    }
     const g = twin[h];
     const kind = line[h];
     const far = this.halve(h, m);
@@ -305,6 +333,7 @@ export class TriMesh {
     const made = old.map((v, k) => {
       const w = this.vertices++;
       this.points.copyWithin(3 * w, 3 * v, 3 * v + 3);
+      this.facing.copyWithin(3 * w, 3 * v, 3 * v + 3);
       for (const h of sectors[k]) this.from[h] = w;
       return w;
     });
@@ -360,6 +389,7 @@ export class TriMesh {
     this.twin = grown(this.twin, halves);
     this.line = grown(this.line, halves);
     this.points = grown(this.points, 3 * this.vertices + 12);
+    this.facing = grown(this.facing, this.points.length);
     this.out = grown(this.out, this.vertices + 4);
   }
 
@@ -384,6 +414,7 @@ export class TriMesh {
     for (let h = 0; h < moved.length; h++) if (moved[h] !== NONE && this.twin[h] !== NONE) twin[moved[h]] = moved[this.twin[h]]; // prettier-ignore
     const mesh = new TriMesh(points, corners, twin);
     mesh.line.set(lines);
+    was.forEach((v, i) => mesh.facing.set(this.facing.subarray(3 * v, 3 * v + 3), 3 * i));
     return { mesh, was: Int32Array.from(was) };
   }
 }

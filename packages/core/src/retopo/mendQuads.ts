@@ -3,6 +3,7 @@ import type { Vec3 } from '../math';
 import type { WalkingForm } from '../surface';
 import type { QuadSoup } from './extract';
 import { cornerOf, halfKey, QuadLinks } from './QuadLinks';
+import { qualityOf } from './verify';
 
 /** Holes with more edges than this are not a fault to be mended. */
 const LONGEST = 120;
@@ -51,6 +52,33 @@ export function faultsOf(soup: QuadSoup): number[] {
     if (fans > 1 || (isClosed && own.length < 3)) for (const q of own) bad.add(q);
   }
   return [...bad];
+}
+
+/** Splinters of a connected form with less than this share of its quads are dropped. */
+const SPLINTER = 0.04;
+
+/** Without small pieces that came apart from a form that hangs together; as it is where none are small. */
+export function withoutSplinters(soup: QuadSoup): QuadSoup {
+  const { quads, onLine } = soup;
+  const links = new QuadLinks(soup);
+  const part = new Int32Array(quads.length / 4).fill(-1);
+  const sizes: number[] = [];
+  for (let seed = 0; seed < part.length; seed++) {
+    if (part[seed] >= 0) continue;
+    const queue = [seed];
+    part[seed] = sizes.length;
+    for (const q of queue)
+      for (let h = 4 * q; h < 4 * q + 4; h++) {
+        const g = links.twin(h);
+        if (g < 0 || part[g >> 2] >= 0) continue;
+        part[g >> 2] = sizes.length;
+        queue.push(g >> 2);
+      }
+    sizes.push(queue.length);
+  }
+  if (sizes.every((n) => n >= SPLINTER * part.length)) return soup;
+  const kept = [...quads].filter((_, h) => sizes[part[h >> 2]] >= SPLINTER * part.length);
+  return compacted([...soup.points], kept, [...onLine]);
 }
 
 function grow(links: QuadLinks, gone: Set<number>): void {
@@ -136,4 +164,12 @@ function compacted(points: readonly number[], quads: readonly number[], onLine: 
     quads: Int32Array.from(quads, (v) => to[v]),
     onLine: Int32Array.from(was, (v) => onLine[v]),
   };
+}
+
+/** Quads that are folded, have no area, or face against the form. */
+export function foldedIn({ points, quads }: QuadSoup, form: WalkingForm): number[] {
+  const found: number[] = [];
+  for (let q = 0; q < quads.length; q += 4)
+    if (qualityOf(points, quads.subarray(q, q + 4), form).folded > 0) found.push(q / 4);
+  return found;
 }

@@ -1,6 +1,7 @@
 import type { Vec3 } from '../math';
-import type { WalkingForm } from '../surface';
+import type { SculptSurface } from '../surface';
 import type { QuadSoup } from './extract';
+import { FacingForm } from './FacingForm';
 import { onCurve, type Curve } from './lines';
 
 const ROUNDS = 30;
@@ -12,46 +13,56 @@ const STEP = 0.6;
  * folds as they are), points go part of the way and back onto the form; those on lines stay on their curves, corners stay. Changes the points.
  * Cost: rounds times points, with a walked closest point each.
  */
-export function relaxed(soup: QuadSoup, curves: readonly Curve[], form: WalkingForm, rounds = ROUNDS): void {
+export function relaxed(soup: QuadSoup, curves: readonly Curve[], surface: SculptSurface, rounds = ROUNDS): void {
   const { points: p, quads, onLine } = soup;
-  const n = p.length / 3;
-  const normals = new Float64Array(3 * n);
-  const place = (v: number, x: number, y: number, z: number): void => {
-    const { point, normal } = form.closest([x, y, z], v);
+  const n = onLine.length;
+  const form = new FacingForm(surface);
+  const normals = ownNormals(soup);
+  const place = (v: number, to: Vec3): void => {
+    const { point, normal } = form.closest(to, [normals[3 * v], normals[3 * v + 1], normals[3 * v + 2]], v);
     normals.set(normal, 3 * v);
-    p.set(onLine[v] >= 0 ? onCurve(curves[onLine[v]], x, y, z) : point, 3 * v);
+    p.set(onLine[v] >= 0 ? onCurve(curves[onLine[v]], ...to) : point, 3 * v);
   };
-  for (let v = 0; v < n; v++) {
-    const { normal } = form.closest([p[3 * v], p[3 * v + 1], p[3 * v + 2]], v);
-    normals.set(normal, 3 * v);
-  }
-  // a quad with no corner off the lines has the form's normal in its middle
-  const facing = new Map<number, Vec3>();
-  for (let q = 0; q < quads.length; q += 4) {
-    const own = quads.subarray(q, q + 4);
-    if (own.some((v) => onLine[v] === -1)) continue;
-    const middle = [0, 1, 2].map((k) => own.reduce((s, v) => s + p[3 * v + k] / 4, 0));
-    facing.set(q, form.closest(middle as unknown as Vec3).normal);
-  }
+  for (let v = 0; v < n; v++) if (onLine[v] !== -2) place(v, [p[3 * v], p[3 * v + 1], p[3 * v + 2]]);
   const sum = new Float64Array(3 * n);
   const count = new Int32Array(n);
   for (let round = 0; round < rounds; round++) {
     sum.fill(0);
     count.fill(0);
-    for (let q = 0; q < quads.length; q += 4) pullSquare(soup, normals, facing, q, sum, count);
+    for (let q = 0; q < quads.length; q += 4) pullSquare(soup, normals, q, sum, count);
     for (let v = 0; v < n; v++) {
       if (onLine[v] === -2 || count[v] === 0) continue;
       const at = (k: number): number => p[3 * v + k] + STEP * (sum[3 * v + k] / count[v] - p[3 * v + k]);
-      place(v, at(0), at(1), at(2));
+      place(v, [at(0), at(1), at(2)]);
     }
   }
+}
+
+/** Unit normals of points by the quads round them. */
+function ownNormals({ points: p, quads, onLine }: QuadSoup): Float64Array {
+  const normals = new Float64Array(3 * onLine.length);
+  for (let q = 0; q < quads.length; q += 4) {
+    const n = quadNormal(p, quads, q);
+    for (let k = 0; k < 4; k++) for (let x = 0; x < 3; x++) normals[3 * quads[q + k] + x] += n[x];
+  }
+  for (let i = 0; i < normals.length; i += 3) {
+    const l = Math.sqrt(normals[i] ** 2 + normals[i + 1] ** 2 + normals[i + 2] ** 2) || 1;
+    for (let x = 0; x < 3; x++) normals[i + x] /= l;
+  }
+  return normals;
+}
+
+function quadNormal(p: Float64Array, quads: Int32Array, q: number): [number, number, number] {
+  const [a, b, c, d] = [3 * quads[q], 3 * quads[q + 1], 3 * quads[q + 2], 3 * quads[q + 3]];
+  const ex = p[c] - p[a], ey = p[c + 1] - p[a + 1], ez = p[c + 2] - p[a + 2]; // prettier-ignore
+  const fx = p[d] - p[b], fy = p[d + 1] - p[b + 1], fz = p[d + 2] - p[b + 2]; // prettier-ignore
+  return [ey * fz - ez * fy, ez * fx - ex * fz, ex * fy - ey * fx];
 }
 
 /** Adds where a quad wants its corners. */
 function pullSquare(
   { points: p, quads, onLine }: QuadSoup,
   normals: Float64Array,
-  facing: ReadonlyMap<number, Vec3>,
   q: number,
   sum: Float64Array,
   count: Int32Array,
@@ -68,7 +79,8 @@ function pullSquare(
     ny += normals[v + 1];
     nz += normals[v + 2];
   }
-  [nx, ny, nz] = facing.get(q) ?? [nx, ny, nz];
+  // a quad with no corner off the lines has but its own
+  if (nx === 0 && ny === 0 && nz === 0) [nx, ny, nz] = quadNormal(p, quads, q);
   const l = Math.sqrt(nx * nx + ny * ny + nz * nz);
   if (!(l > 1e-12)) return;
   nx /= l;
@@ -97,4 +109,65 @@ function pullSquare(
     sum[3 * v + 2] += cz + (k === 0 ? az : k === 1 ? tz : k === 2 ? -az : -tz);
     count[v]++;
   }
+}
+
+/** Moves that leave a corner better than this are always taken. */
+const GOOD = 0.35;
+
+/**
+ * As `relaxed`, but a point moves only where no corner round it gets worse than it was, or stays good: for quads that are in no shape yet. Tries shorter
+ * moves, and sideways ones where the worst corner is folded. Changes the points. Cost: rounds times points times the quads round each.
+ */
+export function relaxedSafely(soup: QuadSoup, curves: readonly Curve[], surface: SculptSurface, rounds: number): void {
+  const { points: p, quads, onLine } = soup;
+  const n = onLine.length;
+  const form = new FacingForm(surface);
+  const normals = ownNormals(soup);
+  const around: number[][] = Array.from({ length: n }, () => []);
+  for (let h = 0; h < quads.length; h++) around[quads[h]].push(h & ~3);
+  const normalOf = (v: number): Vec3 => [normals[3 * v], normals[3 * v + 1], normals[3 * v + 2]];
+  const held = (v: number, to: Vec3): Vec3 =>
+    onLine[v] >= 0 ? onCurve(curves[onLine[v]], ...to) : form.closest(to, normalOf(v), v).point;
+  for (let v = 0; v < n; v++) if (onLine[v] === -1) normals.set(form.closest([p[3 * v], p[3 * v + 1], p[3 * v + 2]], normalOf(v), v).normal, 3 * v); // prettier-ignore
+  const worst = (v: number): number => Math.min(...around[v].map((q) => leastTurn(soup, normals, q)));
+  const sum = new Float64Array(3 * n);
+  const count = new Int32Array(n);
+  for (let round = 0; round < rounds; round++) {
+    sum.fill(0);
+    count.fill(0);
+    for (let q = 0; q < quads.length; q += 4) pullSquare(soup, normals, q, sum, count);
+    for (let v = 0; v < n; v++) {
+      if (onLine[v] === -2 || count[v] === 0) continue;
+      const before = worst(v);
+      const was: Vec3 = [p[3 * v], p[3 * v + 1], p[3 * v + 2]];
+      for (const step of [STEP, STEP / 3]) {
+        const to: Vec3 = [0, 1, 2].map((k) => was[k] + step * (sum[3 * v + k] / count[v] - was[k])) as unknown as Vec3;
+        p.set(held(v, to), 3 * v);
+        if (worst(v) >= Math.min(before, GOOD)) break;
+        p.set(was, 3 * v);
+      }
+    }
+  }
+}
+
+/** A quad's least corner, its turns measured against the form's normals at its corners. */
+function leastTurn({ points: p, quads }: QuadSoup, normals: Float64Array, q: number): number {
+  let nx = 0, ny = 0, nz = 0; // prettier-ignore
+  for (let k = 0; k < 4; k++) {
+    const v = 3 * quads[q + k];
+    nx += normals[v];
+    ny += normals[v + 1];
+    nz += normals[v + 2];
+  }
+  const l = Math.sqrt(nx * nx + ny * ny + nz * nz) || 1;
+  let least = 1;
+  for (let k = 0; k < 4; k++) {
+    const a = 3 * quads[q + k], b = 3 * quads[q + ((k + 1) & 3)], c = 3 * quads[q + ((k + 3) & 3)]; // prettier-ignore
+    const ux = p[b] - p[a], uy = p[b + 1] - p[a + 1], uz = p[b + 2] - p[a + 2]; // prettier-ignore
+    const vx = p[c] - p[a], vy = p[c + 1] - p[a + 1], vz = p[c + 2] - p[a + 2]; // prettier-ignore
+    const turn = (uy * vz - uz * vy) * nx + (uz * vx - ux * vz) * ny + (ux * vy - uy * vx) * nz;
+    const size = Math.sqrt((ux * ux + uy * uy + uz * uz) * (vx * vx + vy * vy + vz * vz));
+    least = Math.min(least, size > 0 ? turn / size / l : 0);
+  }
+  return least;
 }

@@ -12,6 +12,8 @@ export interface Topology {
 export interface Verdict {
   /** no reason: the quads are sound */
   reasons: string[];
+  /** handles of the form that are closed in the quads; sound but for these where it is the only reason */
+  handlesLost: number;
   irregular: number;
   interior: number;
   /** least, 5th percentile and mean of the quads' corner quality */
@@ -47,8 +49,10 @@ function loopsOf(next: Map<number, number>): number {
   return loops;
 }
 
-/** A quad is folded where a corner's turn against the form is no more than this. */
+/** A quad is folded where a corner turns no more than this against its own normal. */
 const FOLDED = 0;
+/** A quad is turned over where its normal agrees with the form's at its corners by less than this. */
+const FACING = -0.2;
 
 /**
  * Checks quads for what is promised: manifold edges and points, one winding, the Euler number and borders of what they were made from, in one piece, none without area
@@ -68,7 +72,7 @@ export function verified({ points, quads }: QuadSoup, wanted: Topology, form: Wa
     }
   }
   if (quads.length === 0) reasons.push('there is no quad');
-  if (reasons.length > 0) return { reasons: [...new Set(reasons)], irregular: 0, interior: 0, quality: { least: 0, low: 0, mean: 0 } }; // prettier-ignore
+  if (reasons.length > 0) return { reasons: [...new Set(reasons)], handlesLost: 0, irregular: 0, interior: 0, quality: { least: 0, low: 0, mean: 0 } }; // prettier-ignore
   const { valence, onBorder, edges, fans, next } = countRound(quads, n, halves, key);
   if (fans !== n) reasons.push('a point joins several fans of faces');
   const euler = n - edges + quads.length / 4;
@@ -86,7 +90,8 @@ export function verified({ points, quads }: QuadSoup, wanted: Topology, form: Wa
   }
   const { quality, folded } = qualityOf(points, quads, form);
   if (folded > 0) reasons.push(`${folded} quads are folded`);
-  return { reasons: [...new Set(reasons)], irregular, interior, quality };
+  const handlesLost = reasons.length === 1 && euler > wanted.euler ? (euler - wanted.euler) / 2 : 0;
+  return { reasons: [...new Set(reasons)], handlesLost, irregular, interior, quality };
 }
 
 function countRound(
@@ -168,9 +173,13 @@ export function qualityOf(
     all[q / 4] = least;
     let isFolded = least <= FOLDED;
     if (form && !isFolded) {
-      const mid = [0, 1, 2].map((x) => (p[c[0] + x] + p[c[1] + x] + p[c[2] + x] + p[c[3] + x]) / 4);
-      const { normal } = form.closest(mid as [number, number, number]);
-      isFolded = normal[0] * n[0] + normal[1] * n[1] + normal[2] * n[2] < -0.2 * l;
+      // the middle of a quad over a thin form may lie nearer to its other side; the corners are on it
+      let facing = 0;
+      for (const i of c) {
+        const { normal } = form.closest([p[i], p[i + 1], p[i + 2]]);
+        facing += (normal[0] * n[0] + normal[1] * n[1] + normal[2] * n[2]) / (4 * l);
+      }
+      isFolded = facing < FACING;
     }
     if (isFolded) folded++;
   }

@@ -1,4 +1,6 @@
-import type { WalkingForm } from '../surface';
+import type { Vec3 } from '../math';
+import type { SculptSurface } from '../surface';
+import { FacingForm } from './FacingForm';
 import { lineHalves, onCurve, type Curve } from './lines';
 import { nextHalf, prevHalf, type TriMesh } from './TriMesh';
 
@@ -13,6 +15,7 @@ const LADDER = 1.6;
  * whatever their size. Lines are drawn together along themselves only, their corners never. Cost: the triangles, a few times.
  */
 export function reduce(mesh: TriMesh, corners: Uint8Array, wanted: number): void {
+  mesh.faceForm();
   let sum = 0,
     n = 0;
   for (let h = 0; h < 3 * mesh.triangles; h += 7)
@@ -33,9 +36,10 @@ export function evenTriangles(
   mesh: TriMesh,
   corners: Uint8Array,
   curves: readonly Curve[],
-  form: WalkingForm,
+  surface: SculptSurface,
   lengths: Float64Array,
 ): Uint8Array {
+  const form = new FacingForm(surface);
   const kept = [...corners];
   const wanted = [...lengths];
   const at = (h: number): number => Math.min(wanted[mesh.from[h]], wanted[mesh.to(h)]);
@@ -84,13 +88,15 @@ function tryCollapse(mesh: TriMesh, corners: Marks, half: number, longest: numbe
   // the place of the one that is bound more; on a border its corner may be the one that goes
   const [a, b] = ku > kv ? [u, u] : ku < kv || kv > 0 ? [v, v] : [u, v];
   const at = [0, 1, 2].map((k) => (p[3 * a + k] + p[3 * b + k]) / 2);
-  if (!staysSound(mesh, u, v, h, at, longest)) return;
+  const facing = [0, 1, 2].map((k) => (mesh.facing[3 * a + k] + mesh.facing[3 * b + k]) / 2);
+  if (!staysSound(mesh, u, v, h, at, facing, longest)) return;
   if (corners[u] === 1) corners[v] = 1;
+  mesh.facing.set(facing, 3 * v);
   mesh.collapse(h, at[0], at[1], at[2]);
 }
 
 /** Whether the triangles round both ends keep their facing, and their edges stay short, when both are at one place. */
-function staysSound(mesh: TriMesh, u: number, v: number, h: number, at: readonly number[], longest: number): boolean {
+function staysSound(mesh: TriMesh, u: number, v: number, h: number, at: readonly number[], facing: readonly number[], longest: number): boolean {
   const { from, points: p } = mesh;
   const gone = Math.floor(h / 3),
     other = mesh.twin[h] < 0 ? -1 : Math.floor(mesh.twin[h] / 3);
@@ -110,10 +116,21 @@ function staysSound(mesh: TriMesh, u: number, v: number, h: number, at: readonly
       const before = Math.sqrt(bx * bx + by * by + bz * bz),
         after = Math.sqrt(ax * ax + ay * ay + az * az);
       if (!(after > 0) || ax * bx + ay * by + az * bz <= TURN * before * after) return false;
+      if (turnsAway(mesh.facing, facing, b, c, ax, ay, az, after)) return false;
       // no needle either
       if (after < 0.02 * (ex * ex + ey * ey + ez * ez)) return false;
     }
   return true;
+}
+
+/** A triangle that agrees with the form at its corners by less than this is turning over. */
+const AGREES = 0.15;
+
+/** Whether a triangle's normal (x, y, z), of length l, turns away from the form's at its corners: one of them told, two by their places. */
+function turnsAway(all: Float64Array, own: readonly number[], b: number, c: number, x: number, y: number, z: number, l: number): boolean {
+  const fx = own[0] + all[b] + all[c], fy = own[1] + all[b + 1] + all[c + 1], fz = own[2] + all[b + 2] + all[c + 2]; // prettier-ignore
+  const f = Math.sqrt(fx * fx + fy * fy + fz * fz);
+  return f > 0.5 && x * fx + y * fy + z * fz < AGREES * f * l;
 }
 
 function splitAbove(mesh: TriMesh, curves: readonly Curve[], longest: (h: number) => number, wanted: number[]): void {
@@ -214,7 +231,7 @@ function foldsNot({ points: p }: TriMesh, u: number, v: number, a: number, b: nu
   );
 }
 
-function evenOut(mesh: TriMesh, corners: Marks, curves: readonly Curve[], form: WalkingForm): void {
+function evenOut(mesh: TriMesh, corners: Marks, curves: readonly Curve[], form: FacingForm): void {
   const { points: p } = mesh;
   for (let v = 0; v < mesh.vertices; v++) {
     if (mesh.out[v] < 0) continue;
@@ -227,13 +244,18 @@ function evenOut(mesh: TriMesh, corners: Marks, curves: readonly Curve[], form: 
       y += p[3 * w + 1] / ring.length;
       z += p[3 * w + 2] / ring.length;
     }
-    const to = kind === 1 ? onCurve(curves[mesh.line[lineHalves(mesh, v)[0]]], x, y, z) : form.closest([x, y, z], v).point;
-    moveSoundly(mesh, v, to);
+    if (kind === 1) {
+      moveSoundly(mesh, v, onCurve(curves[mesh.line[lineHalves(mesh, v)[0]]], x, y, z), null);
+      continue;
+    }
+    const { point, normal } = form.closest([x, y, z], [mesh.facing[3 * v], mesh.facing[3 * v + 1], mesh.facing[3 * v + 2]], v);
+    moveSoundly(mesh, v, point, normal);
   }
 }
 
 /** Moves a vertex unless a triangle round it would turn over. */
-function moveSoundly(mesh: TriMesh, v: number, to: readonly [number, number, number]): void {
+function moveSoundly(mesh: TriMesh, v: number, to: Vec3, normal: Vec3 | null): void {
+  const own = normal ?? [...mesh.facing.subarray(3 * v, 3 * v + 3)];
   const { points: p, from } = mesh;
   for (const h of mesh.fan(v)) {
     const b = 3 * from[nextHalf(h)],
@@ -244,8 +266,9 @@ function moveSoundly(mesh: TriMesh, v: number, to: readonly [number, number, num
     const bx = ey * oz - ez * oy, by = ez * ox - ex * oz, bz = ex * oy - ey * ox; // prettier-ignore
     const ax = ey * nz - ez * ny, ay = ez * nx - ex * nz, az = ex * ny - ey * nx; // prettier-ignore
     if (ax * bx + ay * by + az * bz <= 0) return;
+    const after = Math.sqrt(ax * ax + ay * ay + az * az);
+    if (normal && turnsAway(mesh.facing, own, b, c, ax, ay, az, after) && !turnsAway(mesh.facing, own, b, c, bx, by, bz, Math.sqrt(bx * bx + by * by + bz * bz))) return; // prettier-ignore
   }
-  p[3 * v] = to[0];
-  p[3 * v + 1] = to[1];
-  p[3 * v + 2] = to[2];
+  p.set(to, 3 * v);
+  if (normal) mesh.facing.set(normal, 3 * v);
 }
