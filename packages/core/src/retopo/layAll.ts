@@ -1,5 +1,5 @@
 import { HalfLoopError, TopologyError } from '../errors';
-import { type MirrorPlane } from '../math';
+import { axisIndex, cross, isOnPlane, length, planeDistance, sub, type MirrorPlane, type Vec3 } from '../math';
 import { SculptSurface, WalkingForm } from '../surface';
 import { cleaned, type Triangles } from './clean';
 import { extracted, type QuadSoup } from './extract';
@@ -13,10 +13,11 @@ import { pairedQuads } from './paired';
 import { simplifyPoles } from './poles';
 import { relaxed, relaxedSafely } from './relax';
 import { seamsOf } from './seams';
+import { shellOf } from './shell';
 import { areaOf, spreadOf, workingLengths } from './sizes';
 import { Stages, type Stage } from './Stages';
 import type { TriMesh } from './TriMesh';
-import { topologyOf, verified, type Topology, type Verdict } from './verify';
+import { qualityOf, topologyOf, verified, type Topology, type Verdict } from './verify';
 import { closeTiny, evenTriangles, reduce } from './working';
 
 export interface LayAllOptions {
@@ -39,7 +40,7 @@ export interface LaidAll {
   mended: string[];
   stages: Stage[];
   /** which way each part was made */
-  routes: { route: 'grid' | 'paired'; irregular: number; interior: number }[];
+  routes: { route: 'grid' | 'shell' | 'paired'; irregular: number; interior: number }[];
 }
 
 /** Fewer working triangles lose the form, more cost time. */
@@ -52,36 +53,112 @@ const LEAST = 12;
 const TRIES = [
   { near: 2.5, follow: 1 },
   { near: 4, follow: 0.3 },
-  { near: 3, follow: 0 },
 ];
+/** Cells of the outer shell over the quads' size. */
+const SHELL_CELL = 0.5;
 
 /**
  * Automatic retopology: quads over triangles, about as many as asked for, along the form, its sharp edges and borders. Each part by a whole-number
- * grid over a cross field (Bommes et al. 2009; Knöppel et al. 2013), faults mended, every result verified; where it does not pass, by paired triangles, which always keep the
- * topology. Deterministic. `onStage` is told before each stage and may throw to stop. Throws BAD_INPUT for nothing to lay on, NO_WAY where even the last way does not pass.
- * Cost: linear in the triangles up to the working mesh, then by the count: some seconds for thousands of quads.
+ * grid over a cross field (Bommes et al. 2009; Knöppel et al. 2013), faults mended, every result verified. What does not pass is laid over the form's outer
+ * shell, if it is closed; else by paired triangles. Deterministic. `onStage` is told before each stage and may throw to stop. Throws BAD_INPUT for nothing to
+ * lay on, NO_WAY where even the last way does not pass. Cost: linear in the triangles up to the working mesh, then by the count: some seconds for thousands of quads.
  */
 export function layAll(input: Triangles, options: LayAllOptions, onStage: (name: string, done: number) => void = () => undefined): LaidAll {
   const stages = new Stages(onStage);
-  stages.begin('Clean', 0);
-  const half = options.plane ? halfOf(input, options.plane) : input;
-  const { parts, mended } = cleaned(half);
-  const total = parts.reduce((sum, part) => sum + areaIn(part), 0);
-  const wanted = options.faces / (options.plane ? 2 : 1);
-  const laid: QuadSoup[] = [];
-  const routes: LaidAll['routes'] = [];
-  parts.forEach((part, i) => {
-    stages.share = [i / parts.length, 1 / parts.length];
-    const target = Math.max(LEAST, (wanted * areaIn(part)) / total);
-    const made = new Part(part, target, options, stages).lay();
-    for (const { soup, verdict, route } of made.pieces) {
-      laid.push(soup);
+  stages.share = [0, 0.5];
+  const direct = new Attempt(input, options, stages);
+  if (direct.isSound) return direct.result(stages.finish());
+  stages.share = [0.5, 0.4];
+  if (direct.isClosed) {
+    const over = overShell(input, options, stages);
+    if (over) return over;
+  }
+  stages.share = [0.9, 0.1];
+  direct.pairRest();
+  return direct.result(stages.finish());
+}
+
+/** All parts of an input by the grid; those that did not pass may then be paired. */
+class Attempt {
+  private readonly parts: Part[];
+  private readonly mended: string[];
+
+  constructor(input: Triangles, options: LayAllOptions, stages: Stages) {
+    const [from, size] = stages.share;
+    stages.begin('Clean', 0);
+    const { parts, mended } = cleaned(options.plane ? halfOf(input, options.plane) : input);
+    this.mended = mended;
+    const total = parts.reduce((sum, part) => sum + areaIn(part), 0);
+    const wanted = options.faces / (options.plane ? 2 : 1);
+    this.parts = parts.map((mesh, i) => {
+      stages.share = [from + (size * i) / parts.length, size / parts.length];
+      return new Part(mesh, Math.max(LEAST, (wanted * areaIn(mesh)) / total), options, stages);
+    });
+  }
+
+  get isSound(): boolean {
+    return this.parts.every((part) => part.isSound);
+  }
+  get isClosed(): boolean {
+    return this.parts.every((part) => part.isClosed);
+  }
+  pairRest(): void {
+    for (const part of this.parts) part.pairRest();
+  }
+  result(stages: Stage[]): LaidAll {
+    const pieces = this.parts.flatMap((part) => part.pieces);
+    const mended = [...this.mended, ...this.parts.flatMap((part) => part.mended)];
+    for (const { verdict } of pieces)
       if (verdict.handlesLost > 0) mended.push(`${verdict.handlesLost} handles too small for quads of this size closed`);
-      routes.push({ route, irregular: verdict.irregular, interior: verdict.interior });
-    }
-    mended.push(...made.mended);
-  });
-  return { soup: joined(laid), mended: summed(mended), stages: stages.finish(), routes };
+    return {
+      soup: joined(pieces.map(({ soup }) => soup)),
+      mended: summed(mended),
+      stages,
+      routes: pieces.map(({ route, verdict: { irregular, interior } }) => ({ route, irregular, interior })),
+    };
+  }
+}
+
+/** Lays over the outer shell and brings the quads onto the form. Null where that is not sound either. */
+function overShell(input: Triangles, options: LayAllOptions, stages: Stages): LaidAll | null {
+  stages.begin('Outer shell', 0);
+  const surface = SculptSurface.build({ positions: Float32Array.from(input.positions), indices: Uint32Array.from(input.indices) }); // prettier-ignore
+  const size = Math.sqrt(surfaceArea(input) / options.faces);
+  const shell = shellOf(surface, SHELL_CELL * size);
+  // sharp edges of the form are none of the shell's
+  const attempt = new Attempt(shell, { ...options, keepEdges: null }, stages);
+  if (!attempt.isSound) return null;
+  const laid = attempt.result(stages.finish());
+  const offShell = laid.soup.points.slice();
+  broughtOnto(laid.soup, surface, 3 * shell.out, options.plane);
+  relaxedSafely(laid.soup, [], surface, 6);
+  if (qualityOf(laid.soup.points, laid.soup.quads, null).folded > 0) laid.soup.points.set(offShell);
+  laid.mended.push(`Laid over the outer shell: walls, gaps and handles finer than ${Number((2 * shell.out).toPrecision(2))} units are closed`); // prettier-ignore
+  return { ...laid, routes: laid.routes.map((r) => ({ ...r, route: 'shell' })) };
+}
+
+/** Points onto the nearest place of a surface that is no further than `reach`; those on the plane stay on it. */
+function broughtOnto({ points, onLine }: QuadSoup, surface: SculptSurface, reach: number, plane: MirrorPlane | null): void {
+  for (let v = 0; v < onLine.length; v++) {
+    const p: Vec3 = [points[3 * v], points[3 * v + 1], points[3 * v + 2]];
+    const { point, distance } = surface.closest(p);
+    if (distance > reach) continue;
+    const isOn = plane !== null && isOnPlane(p, plane);
+    const to = plane && (isOn || planeDistance(point, plane) < 0) ? point.map((x, i) => (i === axisIndex(plane.axis) ? p[i] : x)) : point; // prettier-ignore
+    points.set(to, 3 * v);
+    // it is on the midline's curve no longer, but must not leave the plane
+    if (isOn) onLine[v] = -2;
+  }
+}
+
+function surfaceArea({ positions: p, indices }: Triangles): number {
+  let sum = 0;
+  for (let i = 0; i + 2 < indices.length; i += 3) {
+    const [a, b, c] = [3 * indices[i], 3 * indices[i + 1], 3 * indices[i + 2]];
+    const at = (v: number): Vec3 => [p[v], p[v + 1], p[v + 2]];
+    sum += length(cross(sub(at(b), at(a)), sub(at(c), at(a)))) / 2;
+  }
+  return sum;
 }
 
 const areaIn = (mesh: TriMesh): number => {
@@ -96,17 +173,31 @@ interface Piece {
   route: 'grid' | 'paired';
 }
 
+/** A connected surface after tiny handles went, ready for quads. */
+interface Ready {
+  work: TriMesh;
+  corners: Uint8Array;
+  target: number;
+  topology: Topology;
+  /** xyz of places that the quads should reach */
+  samples: Float64Array;
+  /** sound, or sound but for small handles */
+  made: Piece | null;
+}
+
 /** One connected part of the input on its way to quads. */
 class Part {
+  readonly mended: string[] = [];
   private readonly size: number;
   private readonly working: number;
   private readonly surface: SculptSurface;
   private readonly form: WalkingForm;
-  private curves: readonly Curve[] = [];
+  private readonly curves: readonly Curve[];
+  private readonly ready: Ready[];
 
   constructor(
-    private readonly mesh: TriMesh,
-    private readonly target: number,
+    mesh: TriMesh,
+    target: number,
     private readonly options: LayAllOptions,
     private readonly stages: Stages,
   ) {
@@ -120,52 +211,57 @@ class Part {
       indices: Uint32Array.from(mesh.from.subarray(0, 3 * mesh.triangles)),
     });
     this.form = new WalkingForm(this.surface);
-  }
-
-  lay(): { pieces: Piece[]; mended: string[] } {
-    const { mesh, stages, options, size, working } = this;
     stages.begin('Sharp edges', 0.15);
-    const { curves, corners } = markLines(mesh, options.keepEdges, Math.max(10 * working, 4 * size));
+    const { curves, corners } = markLines(mesh, options.keepEdges, Math.max(10 * this.working, 4 * this.size));
     this.curves = curves;
     stages.begin('Working mesh', 0.2);
-    reduce(mesh, corners, 0.5 * working);
-    const mended: string[] = [];
-    const closed = closeTiny(mesh, TINY * size);
-    if (closed > 0) mended.push(`${closed} handles or necks thinner than ${TINY} of a quad closed`);
-    const pieces = mesh.parts().filter(({ mesh: m }) => m.triangles > 4);
-    return { pieces: pieces.map((piece) => this.layPiece(piece, corners)), mended };
+    reduce(mesh, corners, 0.5 * this.working);
+    const closed = closeTiny(mesh, TINY * this.size);
+    if (closed > 0) this.mended.push(`${closed} handles or necks thinner than ${TINY} of a quad closed`);
+    this.ready = mesh
+      .parts()
+      .filter(({ mesh: m }) => m.triangles > 4)
+      .map(({ mesh: m, was }) => this.prepared(m, Uint8Array.from(was, (v) => corners[v]), (target * areaIn(m)) / area));
+    for (const piece of this.ready) piece.made = this.tryGrid(piece);
   }
 
-  private layPiece({ mesh: reduced, was }: { mesh: TriMesh; was: Int32Array }, corners: Uint8Array): Piece {
-    const { stages, surface, curves, working } = this;
+  get isSound(): boolean {
+    return this.ready.every(({ made }) => made?.verdict.reasons.length === 0);
+  }
+  get isClosed(): boolean {
+    const plane = this.options.plane;
+    const k = plane ? axisIndex(plane.axis) : 0;
+    return this.curves.every(({ points }) => plane !== null && points.every((x, i) => i % 3 !== k || x === plane.offset));
+  }
+  get pieces(): Piece[] {
+    return this.ready.map(({ made }) => made as Piece);
+  }
+  /** Pairs what has no quads yet; few handles lost are better than pairs. */
+  pairRest(): void {
+    for (const piece of this.ready) piece.made ??= this.byPairs(piece);
+  }
+
+  private prepared(reduced: TriMesh, corners: Uint8Array, target: number): Ready {
     const topology = topologyOf(reduced);
-    const samples = reduced.points.slice();
-    const target = (this.target * areaIn(reduced)) / areaIn(this.mesh);
-    const kept = evenTriangles(reduced, Uint8Array.from(was, (v) => corners[v]), curves, surface, workingLengths(reduced, surface, working)); // prettier-ignore
-    const work = reduced.compact();
-    const marks = Uint8Array.from(work.was, (v) => kept[v]);
-    let best: Piece | null = null;
+    const samples = reduced.points.slice(0, 3 * reduced.vertices);
+    const lengths = workingLengths(reduced, this.surface, this.working);
+    const kept = evenTriangles(reduced, corners, this.curves, this.surface, lengths);
+    const { mesh: work, was } = reduced.compact();
+    return { work, corners: Uint8Array.from(was, (v) => kept[v]), target, topology, samples, made: null };
+  }
+
+  private tryGrid(piece: Ready): Piece | null {
     let nearly: Piece | null = null;
     for (const [i, attempt] of TRIES.entries()) {
-      const piece = this.byGrid(work.mesh, marks, target, attempt, topology, samples);
-      if (piece && piece.verdict.reasons.length === 0) {
-        best = piece;
-        break;
-      }
-      if (piece && piece.verdict.handlesLost > 0 && piece.verdict.handlesLost < (nearly?.verdict.handlesLost ?? Infinity)) nearly = piece; // prettier-ignore
-      stages.begin('Another way', 0.5 + 0.15 * i);
+      if (i > 0) this.stages.begin('Another way', 0.4 + 0.2 * i);
+      const made = this.byGrid(piece, attempt);
+      if (made?.verdict.reasons.length === 0) return made;
+      if (made && made.verdict.handlesLost > 0 && made.verdict.handlesLost < (nearly?.verdict.handlesLost ?? Infinity)) nearly = made; // prettier-ignore
     }
-    return best ?? nearly ?? this.byPairs(work.mesh, marks, target, topology);
+    return nearly;
   }
 
-  private byGrid(
-    work: TriMesh,
-    corners: Uint8Array,
-    target: number,
-    attempt: (typeof TRIES)[number],
-    topology: Topology,
-    samples: Float64Array,
-  ): Piece | null {
+  private byGrid({ work, corners, target, topology, samples }: Ready, attempt: (typeof TRIES)[number]): Piece | null {
     const { stages, options, size, working, form, curves, surface } = this;
     stages.begin('Flow', 0.35);
     const field = crossField(work, { ratio: size / working, size, followForm: options.followForm * attempt.follow });
@@ -199,11 +295,11 @@ class Part {
   }
 
   /** Finer than asked for where nothing coarser is sound. */
-  private byPairs(work: TriMesh, corners: Uint8Array, target: number, topology: Topology): Piece {
+  private byPairs({ work, corners, target, topology }: Ready): Piece {
     const { curves, form, surface, stages } = this;
     const area = areaIn(work);
     let last: Verdict | null = null;
-    for (const finer of [1, 0.75, 0.55, 0.4]) {
+    for (const finer of [1, 0.6]) {
       stages.begin('Pairing', 0.9);
       // a triangle becomes three quads, a pair of them four: some 2.2 a triangle
       const length = finer * Math.sqrt((2.2 * area) / (0.433 * target));
