@@ -4,6 +4,7 @@ import { compare } from './compare';
 import { convert } from './convert';
 import { edit } from './edit';
 import { info } from './info';
+import { retopo } from './retopo';
 import { parseArguments, UsageError } from './arguments';
 
 const USAGE = `half-loop COMMAND
@@ -13,13 +14,14 @@ const USAGE = `half-loop COMMAND
   convert IN OUT [--json] [--no-weld]                 writes by OUT's ending
   compare LOW HIGH [--json] [--seed N]                two-sided distance: rms, mean, max
   edit FILE --ops OPS.json -o OUT [--json]            operators and selection queries, in order
+  retopo FILE -o OUT --faces N [--symmetry x] [--json] quads over all of it, about N
 
 half-loop COMMAND --help says more and has an example.
 Reads OBJ, PLY, STL, OFF, GLB and glTF; writes OBJ, PLY, STL, OFF, GLB and USDA. STL and glTF are welded on exactly
 equal positions unless --no-weld. --json prints one JSON object.
 Exit 0: done; 1: refused, one line on standard error; 2: wrong usage.`;
 
-const COMMANDS = { info, check, convert, compare, edit };
+const COMMANDS = { info, check, convert, compare, edit, retopo };
 
 async function main(argv: string[]): Promise<number> {
   const [name, ...rest] = argv;

@@ -2,6 +2,15 @@ import type { ReactNode } from 'react';
 
 /** Glyphs of Lay's cards: before dashed, after in full. */
 export const LAY_GLYPHS: Record<string, ReactNode> = {
+  'lay-all': (
+    <>
+      <path
+        className="soft"
+        d="M10 2.500c5 0 7.500 3.500 7.500 7.500S15 17.500 10 17.500 2.500 14 2.500 10 5 2.500 10 2.500"
+      />
+      <path d="M3 7.500c4-1.500 10-1.500 14 0M3 12.500c4 1.500 10 1.500 14 0M7.500 3c-1.500 4-1.500 10 0 14M12.500 3c1.500 4 1.500 10 0 14" />
+    </>
+  ),
   row: (
     <>
       <path className="soft" d="M3 16C6 10 11 7 17 6" />

@@ -12,7 +12,7 @@ export function changePieces(session: Session, name: string, pieces: Piece[], ha
   session.usePiece(hand);
 }
 
-const freshId = ({ document }: Session): string => {
+export const freshId = ({ document }: Session): string => {
   for (let n = document.pieces.length + 1; ; n++) if (!document.pieces.some(({ id }) => id === `piece-${n}`)) return `piece-${n}`; // prettier-ignore
 };
 const freshName = (session: Session): string => `Piece ${session.document.pieces.length + 1}`;

@@ -175,7 +175,11 @@ const LEAF = 48;
  * An order of a graph's nodes for elimination: cut in two by place along the longest side, the nodes between both last, and so on
  * within (George 1973). `neighbours(v)` lists a node's neighbours. Cost: n log n.
  */
-export function dissected(places: ArrayLike<number>, n: number, neighbours: (v: number) => readonly number[]): Int32Array {
+export function dissected(
+  places: ArrayLike<number>,
+  n: number,
+  neighbours: (v: number) => readonly number[],
+): Int32Array {
   const order = new Int32Array(n);
   let end = n;
   const side = new Int32Array(n).fill(-1);

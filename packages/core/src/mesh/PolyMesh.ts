@@ -278,8 +278,7 @@ export class PolyMesh {
   }
   /** Back to the state at `begin`, the transaction still open: one step of a preview. */
   restart(): void {
-    const recorder = this.openRecorder();
-    this.channels.drop(recorder.restore());
+    this.channels.drop(this.openRecorder().restore());
   }
   /** Applies a delta made on this mesh's present state (forward) or on the state before it (backward). */
   apply(delta: Delta, direction: 'forward' | 'backward'): void {
@@ -320,11 +319,8 @@ export class PolyMesh {
   private record(recorder: DeltaRecorder | null): void {
     this.recorder = recorder;
     const { position, vertexHalf, halfOrigin, halfNext, halfPrev, halfFace, faceHalf, counters } = this;
-    const watch = (rows: number, columns: readonly Column[]): void => {
-      for (const column of columns)
-        if (recorder) recorder.watch(column, rows);
-        else column.watch(null, rows);
-    };
+    const watch = (rows: number, columns: readonly Column[]): void =>
+      columns.forEach((column) => (recorder ? recorder.watch(column, rows) : column.watch(null, rows)));
     watch(1, [counters]);
     watch(this.vertexRows, [position, vertexHalf, ...this.channels.columns('vertex')]);
     watch(2 * this.edgeRows, [halfOrigin, halfNext, halfPrev, halfFace, ...this.channels.columns('corner')]);

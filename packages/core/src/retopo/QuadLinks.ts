@@ -1,7 +1,8 @@
 import type { QuadSoup } from './extract';
 
 /** Half-edge h of a soup runs from corner h of its quad to the next; quad h >> 2. */
-export const cornerOf = (quads: ArrayLike<number>, h: number, by: number): number => quads[(h & ~3) + (((h & 3) + by) & 3)];
+export const cornerOf = (quads: ArrayLike<number>, h: number, by: number): number =>
+  quads[(h & ~3) + (((h & 3) + by) & 3)];
 
 /** A directed pair of points as one number; points are fewer than 2²⁶. */
 export const halfKey = (u: number, v: number): number => u * 67108864 + v;
@@ -48,7 +49,8 @@ export class QuadLinks {
     const left = new Set(this.around[v]);
     let fans = 0;
     let isClosed = false;
-    const cornerAt = (q: number): number => [4 * q, 4 * q + 1, 4 * q + 2, 4 * q + 3].find((h) => this.quads[h] === v) as number;
+    const cornerAt = (q: number): number =>
+      [4 * q, 4 * q + 1, 4 * q + 2, 4 * q + 3].find((h) => this.quads[h] === v) as number;
     while (left.size > 0) {
       fans++;
       const first = left.values().next().value as number;

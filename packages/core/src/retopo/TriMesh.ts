@@ -98,28 +98,6 @@ export class TriMesh {
     return (p[a] - p[b]) ** 2 + (p[a + 1] - p[b + 1]) ** 2 + (p[a + 2] - p[b + 2]) ** 2;
   }
 
-  /** Takes the way each vertex faces from the triangles as they are. Cost: linear. */
-  faceForm(): void {
-    const { from, points: p, facing } = this;
-    facing.fill(0);
-    for (let t = 0; t < this.triangles; t++) {
-      if (!this.isAlive(t)) continue;
-      const [a, b, c] = [3 * from[3 * t], 3 * from[3 * t + 1], 3 * from[3 * t + 2]];
-      const ux = p[b] - p[a], uy = p[b + 1] - p[a + 1], uz = p[b + 2] - p[a + 2]; // prettier-ignore
-      const vx = p[c] - p[a], vy = p[c + 1] - p[a + 1], vz = p[c + 2] - p[a + 2]; // prettier-ignore
-      const x = uy * vz - uz * vy, y = uz * vx - ux * vz, z = ux * vy - uy * vx; // prettier-ignore
-      for (const i of [a, b, c]) {
-        facing[i] += x;
-        facing[i + 1] += y;
-        facing[i + 2] += z;
-      }
-    }
-    for (let i = 0; i < facing.length; i += 3) {
-      const l = Math.sqrt(facing[i] ** 2 + facing[i + 1] ** 2 + facing[i + 2] ** 2) || 1;
-      for (let k = 0; k < 3; k++) facing[i + k] /= l;
-    }
-  }
-
   setLine(h: number, line: number): void {
     this.line[h] = line;
     if (this.twin[h] !== NONE) this.line[this.twin[h]] = line;
@@ -190,7 +168,7 @@ export class TriMesh {
   }
 
   /** Makes `start`, which leaves v, or the border half-edge of its fan, the one that v is entered by. */
-  private settleOut(v: number, start: number): void {
+  settleOut(v: number, start: number): void {
     let h = start;
     for (;;) {
       const g = this.twin[h];
@@ -293,91 +271,8 @@ export class TriMesh {
     return t;
   }
 
-  /** Splits edges that join the same two points as another does, until none are left. Cost: linear. */
-  partDoubles(): void {
-    for (let v = 0; v < this.vertices; v++) {
-      if (this.out[v] === NONE) continue;
-      const met = new Set<number>();
-      for (const h of this.fan(v)) {
-        const w = this.to(h);
-        if (met.has(w)) this.split(h);
-        else met.add(w);
-      }
-      const ring = this.ring(v);
-      const last = ring[ring.length - 1];
-      if (ring.indexOf(last) < ring.length - 1) this.split(this.fan(v).find((h) => this.to(h) === last) as number);
-    }
-  }
-
-  /**
-   * Cuts along the cycle of half-edges a, b, c, which bounds no triangle, and closes both sides with one: a handle goes, or a part comes off at its neck.
-   * False, and nothing changed, where the cycle touches a border or itself.
-   */
-  pinch(cycle: readonly [number, number, number]): boolean {
-    const sectors: number[][] = [];
-    for (let k = 0; k < 3; k++) {
-      const [into, out] = [cycle[(k + 2) % 3], cycle[k]];
-      if (this.twin[out] === NONE || this.isBorder(this.from[out])) return false;
-      // the corners right of the cycle: clockwise from the edge that leaves to the one that arrives
-      const sector: number[] = [];
-      for (let h = nextHalf(this.twin[out]); h !== nextHalf(into); h = nextHalf(this.twin[h])) {
-        if (sector.length > 64) return false;
-        sector.push(h);
-        if (this.twin[h] === into) break;
-      }
-      sectors.push(sector);
-    }
-    for (let k = 0; k < 2; k++) this.makeRoom();
-    const twins = cycle.map((h) => this.twin[h]);
-    const old = cycle.map((h) => this.from[h]);
-    const made = old.map((v, k) => {
-      const w = this.vertices++;
-      this.points.copyWithin(3 * w, 3 * v, 3 * v + 3);
-      this.facing.copyWithin(3 * w, 3 * v, 3 * v + 3);
-      for (const h of sectors[k]) this.from[h] = w;
-      return w;
-    });
-    // left: (v u w) against the cycle; right: along it
-    this.cap([old[1], old[0], old[2]], [cycle[0], cycle[2], cycle[1]]);
-    this.cap(made, twins);
-    old.forEach((v, k) => this.settleOut(v, cycle[k]));
-    made.forEach((v, k) => this.settleOut(v, sectors[k][0]));
-    return true;
-  }
-
-  private cap(corners: readonly number[], twins: readonly number[]): void {
-    this.makeRoom();
-    const t = 3 * this.triangles++;
-    for (let k = 0; k < 3; k++) {
-      this.from[t + k] = corners[k];
-      this.twin[t + k] = twins[k];
-      this.twin[twins[k]] = t + k;
-      this.line[t + k] = this.line[twins[k]];
-    }
-  }
-
-  /** What hangs together, each by itself, the largest first. Cost: linear. */
-  parts(): { mesh: TriMesh; was: Int32Array }[] {
-    const part = new Int32Array(this.triangles).fill(NONE);
-    const sizes: number[] = [];
-    for (let seed = 0; seed < this.triangles; seed++) {
-      if (part[seed] !== NONE || !this.isAlive(seed)) continue;
-      const queue = [seed];
-      part[seed] = sizes.length;
-      for (const t of queue)
-        for (let h = 3 * t; h < 3 * t + 3; h++) {
-          const s = this.twin[h] === NONE ? NONE : Math.floor(this.twin[h] / 3);
-          if (s === NONE || part[s] !== NONE) continue;
-          part[s] = sizes.length;
-          queue.push(s);
-        }
-      sizes.push(queue.length);
-    }
-    const order = [...sizes.keys()].sort((a, b) => sizes[b] - sizes[a]);
-    return order.map((k) => this.compact((t) => part[t] === k));
-  }
-
-  private makeRoom(): void {
+  /** Makes room for one more split, or for two triangles and three vertices. */
+  makeRoom(): void {
     const grown = <T extends Int32Array | Float64Array>(old: T, need: number): T => {
       if (need <= old.length) return old;
       const made = new (old.constructor as new (n: number) => T)(Math.max(need, 2 * old.length));

@@ -1,5 +1,6 @@
 import { HalfLoopError } from '../errors';
 import { weldExact } from '../surface';
+import { partDoubles } from './surgery';
 import { nextHalf, prevHalf, TriMesh } from './TriMesh';
 
 /** Triangles as they come: welded or not, wound anyhow, any number of faces at an edge. */
@@ -129,7 +130,7 @@ class EdgeList {
       const own: number[] = [];
       for (let h = first[v]; h !== NONE; h = other[h]) own.push(h);
       own.sort((a, b) => ends(a)[1] - ends(b)[1]);
-      for (let i = 0; i < own.length; ) {
+      for (let i = 0; i < own.length;) {
         let j = i + 1;
         while (j < own.length && ends(own[j])[1] === ends(own[i])[1]) j++;
         if (j - i === 2) {
@@ -234,13 +235,13 @@ function pointsByFan(
     if (used[v]) split++;
     used[v] = 1;
     const id = of.push(v) - 1;
-    for (let g = h; made[g] === NONE; ) {
+    for (let g = h; made[g] === NONE;) {
       made[g] = id;
       const across = twin[prevHalf(g)];
       if (across === NONE) break;
       g = across;
     }
-    for (let g = h; ; ) {
+    for (let g = h; ;) {
       const across = twin[g];
       if (across === NONE || made[nextHalf(across)] !== NONE) break;
       g = nextHalf(across);
@@ -291,7 +292,7 @@ function partsOf(points: Float64Array, corners: Int32Array, twin: Int32Array): T
       const p = new Float64Array(3 * was.length);
       was.forEach((v, i) => p.set(points.subarray(3 * v, 3 * v + 3), 3 * i));
       const mesh = new TriMesh(p, own, twins);
-      mesh.partDoubles();
+      partDoubles(mesh);
       return mesh;
     });
 }

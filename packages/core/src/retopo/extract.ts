@@ -1,3 +1,4 @@
+import type { PolygonSoup } from '../mesh';
 import type { GaussSum } from './gauss';
 import { turned } from './gauss';
 import type { GridMap } from './grid';
@@ -12,6 +13,12 @@ export interface QuadSoup {
   quads: Int32Array;
   /** vertex → the line of the working mesh that runs through its cell, −1 for none, −2 for a corner */
   onLine: Int32Array;
+}
+
+/** As polygons, for files and low-polys. */
+export function quadSoup({ points, quads }: QuadSoup): PolygonSoup {
+  const faceStarts = Uint32Array.from({ length: quads.length / 4 + 1 }, (_, f) => 4 * f);
+  return { positions: points, faceStarts, corners: Uint32Array.from(quads) };
 }
 
 /** A cell of one triangle: its part within half a step of a whole place. */
@@ -134,7 +141,11 @@ class Extraction {
       this.unite(own, this.piece(Math.floor(g / 3), x, y));
     }
     if (line < 0) return;
-    for (const [v, at] of [[mesh.from[h], a], [mesh.to(h), b]] as const) // prettier-ignore
+    for (const [v, at] of [
+      [mesh.from[h], a],
+      [mesh.to(h), b],
+    ] as const)
+      // prettier-ignore
       if (corners[v] === 1) this.mark(this.piece(t, Math.round(at[0]), Math.round(at[1])), -2);
   }
 

@@ -266,7 +266,17 @@ function followBends(
 }
 
 /** The symmetric system [[a, b, c], [b, d, e], [c, e, f]] x = (r, s, t); zeros where it has no answer. */
-function solve3(a: number, b: number, c: number, d: number, e: number, f: number, r: number, s: number, t: number): [number, number, number] {
+function solve3(
+  a: number,
+  b: number,
+  c: number,
+  d: number,
+  e: number,
+  f: number,
+  r: number,
+  s: number,
+  t: number,
+): [number, number, number] {
   const A = d * f - e * e, B = c * e - b * f, C = b * e - c * d; // prettier-ignore
   const det = a * A + b * B + c * C;
   if (Math.abs(det) < 1e-300) return [0, 0, 0];

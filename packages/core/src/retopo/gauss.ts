@@ -27,7 +27,11 @@ const isUnit = ([x, y]: readonly [number, number]): boolean => Math.abs(x) + Mat
  * expressed by others only where nothing else will do. Throws NO_WAY where no coefficient is a unit. Cost: the equations times
  * their length, and the fill.
  */
-export function solveWhole(equations: readonly GaussSum[], symbols: number, late: number): { free: number[]; of: GaussSum[] } {
+export function solveWhole(
+  equations: readonly GaussSum[],
+  symbols: number,
+  late: number,
+): { free: number[]; of: GaussSum[] } {
   const solved = new Map<number, GaussSum>();
   const reduced = (sum: GaussSum): GaussSum => {
     const left: GaussSum = new Map(sum);
@@ -47,8 +51,7 @@ export function solveWhole(equations: readonly GaussSum[], symbols: number, late
       left = new Map([...left].map(([s, [x, y]]) => [s, [(x + y) / 2, (y - x) / 2]]));
     const units = [...left].filter(([, c]) => isUnit(c)).map(([s]) => s);
     const pivot = units.find((s) => s < late) ?? units[0];
-    if (pivot === undefined)
-      throw new TopologyError('NO_WAY', 'The turns of the flow cannot be made whole here.');
+    if (pivot === undefined) throw new TopologyError('NO_WAY', 'The turns of the flow cannot be made whole here.');
     const [x, y] = left.get(pivot) as readonly [number, number];
     left.delete(pivot);
     // −1 over a unit is minus its conjugate

@@ -153,7 +153,12 @@ export class Grid {
 
   /** Each square of the energy: weight·(Σ real terms + Σ whole terms − wish)². */
   private eachSquare(
-    use: (rows: readonly { row: number; sign: number }[], whole: Map<number, number>, wish: number, weight: number) => void,
+    use: (
+      rows: readonly { row: number; sign: number }[],
+      whole: Map<number, number>,
+      wish: number,
+      weight: number,
+    ) => void,
   ): void {
     const { mesh, seams } = this;
     for (let h = 0; h < 3 * mesh.triangles; h++) {

@@ -1,5 +1,6 @@
 export * from './layAll';
-export type { QuadSoup } from './extract';
+export * from './options';
+export { quadSoup, type QuadSoup } from './extract';
 export type { Stage } from './Stages';
 export type { Triangles } from './clean';
 export { mirrored as bothHalves } from './halve';

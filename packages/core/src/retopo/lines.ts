@@ -19,7 +19,11 @@ const NOISE = 0.03;
  * (Zheng et al. 2011), in chains longer than `shortest`. Numbers them from corner to corner and gives their points. Vertices where lines
  * meet, end or turn are `corners`. Cost: linear, eight times over.
  */
-export function markLines(mesh: TriMesh, angle: number | null, shortest: number): { curves: Curve[]; corners: Uint8Array } {
+export function markLines(
+  mesh: TriMesh,
+  angle: number | null,
+  shortest: number,
+): { curves: Curve[]; corners: Uint8Array } {
   const { twin, line } = mesh;
   line.fill(-1);
   if (angle !== null) for (const h of sharpEdges(mesh, angle)) mesh.setLine(h, 0);

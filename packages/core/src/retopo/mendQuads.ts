@@ -92,7 +92,10 @@ function without({ points, quads, onLine }: QuadSoup, gone: ReadonlySet<number>)
 }
 
 /** Loops of open edges that were no border before, each turned so that its inside lies left. */
-function holesOf(soup: QuadSoup, border: ReadonlySet<number>): { holes: number[][]; pinched: number[]; mixed: boolean } {
+function holesOf(
+  soup: QuadSoup,
+  border: ReadonlySet<number>,
+): { holes: number[][]; pinched: number[]; mixed: boolean } {
   const links = new QuadLinks(soup);
   const next = new Map<number, number>();
   const pinched = new Set<number>();

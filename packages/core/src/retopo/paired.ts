@@ -9,7 +9,8 @@ export function pairedQuads(mesh: TriMesh, corners: Uint8Array): QuadSoup {
   const n = mesh.triangles;
   const mate = new Int32Array(n).fill(-1);
   const ways: { h: number; worth: number }[] = [];
-  for (let h = 0; h < 3 * n; h++) if (mesh.twin[h] > h && mesh.line[h] < 0) ways.push({ h, worth: squareness(mesh, h) });
+  for (let h = 0; h < 3 * n; h++)
+    if (mesh.twin[h] > h && mesh.line[h] < 0) ways.push({ h, worth: squareness(mesh, h) });
   ways.sort((a, b) => b.worth - a.worth);
   // sides that would be left round each vertex: inside, two are too few
   const sides = Int32Array.from({ length: mesh.vertices }, (_, v) => mesh.fan(v).length);

@@ -104,7 +104,7 @@ class Moves {
       .filter((w) => w !== v)
       .map((end) => {
         const path: number[] = [];
-        for (let w = end; w !== v; ) {
+        for (let w = end; w !== v;) {
           const h = by.get(w) as number;
           path.unshift(h);
           w = mesh.from[h];

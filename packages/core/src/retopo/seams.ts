@@ -100,7 +100,7 @@ function chainsOf(
   let chains = 0;
   const walk = (first: number): void => {
     const chain = chains++;
-    for (let h = first; ; ) {
+    for (let h = first; ;) {
       const g = mesh.twin[h];
       chainOf[h] = chainOf[g] = chain;
       reversed[g] = 1;

@@ -22,7 +22,12 @@ export function shellOf(surface: SculptSurface, cell: number): Triangles & { out
 }
 
 /** Distance to the surface at grid places within two cells of it, Infinity elsewhere. */
-function distances(surface: SculptSurface, origin: readonly number[], [nx, ny, nz]: readonly number[], c: number): Float64Array {
+function distances(
+  surface: SculptSurface,
+  origin: readonly number[],
+  [nx, ny, nz]: readonly number[],
+  c: number,
+): Float64Array {
   const near = new Uint8Array(nx * ny * nz);
   const { positions: p, indices } = surface;
   for (let t = 0; t < indices.length; t += 3) {
@@ -74,7 +79,8 @@ function tetrahedra(values: Float64Array, origin: readonly number[], dims: reado
   const points: number[] = [];
   const indices: number[] = [];
   const known = new Map<number, number>();
-  const placeOf = (i: number, k: number): number => (k === 0 ? i % nx : k === 1 ? Math.floor(i / nx) % ny : Math.floor(i / (nx * ny)));
+  const placeOf = (i: number, k: number): number =>
+    k === 0 ? i % nx : k === 1 ? Math.floor(i / nx) % ny : Math.floor(i / (nx * ny));
   const cut = (a: number, b: number): number => {
     const key = Math.min(a, b) * values.length + Math.max(a, b);
     const found = known.get(key);

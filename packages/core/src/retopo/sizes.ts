@@ -85,7 +85,8 @@ function smoothedThickness(mesh: TriMesh, surface: SculptSurface): Float64Array<
     const hits: number[] = [];
     for (let ray = 0; ray < RAYS; ray++) {
       // the inward normal, and two leaning off it
-      const lean = ray === 0 ? [0, 0, 0] : [0, 1, 2].map((k) => (k === (v + ray) % 3 ? 0.35 * (ray === 1 ? 1 : -1) : 0));
+      const lean =
+        ray === 0 ? [0, 0, 0] : [0, 1, 2].map((k) => (k === (v + ray) % 3 ? 0.35 * (ray === 1 ? 1 : -1) : 0));
       const d: [number, number, number] = [-n[0] / l + lean[0], -n[1] / l + lean[1], -n[2] / l + lean[2]];
       const hit = surface.raycast([p[3 * v], p[3 * v + 1], p[3 * v + 2]], d, near);
       if (hit && hit.normal[0] * d[0] + hit.normal[1] * d[1] + hit.normal[2] * d[2] > 0) hits.push(hit.distance);

@@ -2,6 +2,7 @@ import type { Vec3 } from '../math';
 import type { SculptSurface } from '../surface';
 import { FacingForm } from './FacingForm';
 import { lineHalves, onCurve, type Curve } from './lines';
+import { faceForm, pinch } from './surgery';
 import { nextHalf, prevHalf, type TriMesh } from './TriMesh';
 
 /** Rounds of splitting, collapsing, turning and evening out. */
@@ -15,7 +16,7 @@ const LADDER = 1.6;
  * whatever their size. Lines are drawn together along themselves only, their corners never. Cost: the triangles, a few times.
  */
 export function reduce(mesh: TriMesh, corners: Uint8Array, wanted: number): void {
-  mesh.faceForm();
+  faceForm(mesh);
   let sum = 0,
     n = 0;
   for (let h = 0; h < 3 * mesh.triangles; h += 7)
@@ -96,7 +97,15 @@ function tryCollapse(mesh: TriMesh, corners: Marks, half: number, longest: numbe
 }
 
 /** Whether the triangles round both ends keep their facing, and their edges stay short, when both are at one place. */
-function staysSound(mesh: TriMesh, u: number, v: number, h: number, at: readonly number[], facing: readonly number[], longest: number): boolean {
+function staysSound(
+  mesh: TriMesh,
+  u: number,
+  v: number,
+  h: number,
+  at: readonly number[],
+  facing: readonly number[],
+  longest: number,
+): boolean {
   const { from, points: p } = mesh;
   const gone = Math.floor(h / 3),
     other = mesh.twin[h] < 0 ? -1 : Math.floor(mesh.twin[h] / 3);
@@ -127,7 +136,16 @@ function staysSound(mesh: TriMesh, u: number, v: number, h: number, at: readonly
 const AGREES = 0.15;
 
 /** Whether a triangle's normal (x, y, z), of length l, turns away from the form's at its corners: one of them told, two by their places. */
-function turnsAway(all: Float64Array, own: readonly number[], b: number, c: number, x: number, y: number, z: number, l: number): boolean {
+function turnsAway(
+  all: Float64Array,
+  own: readonly number[],
+  b: number,
+  c: number,
+  x: number,
+  y: number,
+  z: number,
+  l: number,
+): boolean {
   const fx = own[0] + all[b] + all[c], fy = own[1] + all[b + 1] + all[c + 1], fz = own[2] + all[b + 2] + all[c + 2]; // prettier-ignore
   const f = Math.sqrt(fx * fx + fy * fy + fz * fz);
   return f > 0.5 && x * fx + y * fy + z * fz < AGREES * f * l;
@@ -179,8 +197,9 @@ export function closeTiny(mesh: TriMesh, around: number): number {
       const w = mesh.to(b);
       if (w === u || w === left || w === right) continue;
       const c = mesh.fan(w).find((x) => mesh.to(x) === u);
-      if (c === undefined || ab + Math.sqrt(mesh.squaredLength(b)) + Math.sqrt(mesh.squaredLength(c)) > around) continue;
-      if (!mesh.pinch([h, b, c])) continue;
+      if (c === undefined || ab + Math.sqrt(mesh.squaredLength(b)) + Math.sqrt(mesh.squaredLength(c)) > around)
+        continue;
+      if (!pinch(mesh, [h, b, c])) continue;
       closed++;
       break;
     }
@@ -237,7 +256,8 @@ function evenOut(mesh: TriMesh, corners: Marks, curves: readonly Curve[], form: 
     if (mesh.out[v] < 0) continue;
     const kind = kindOf(mesh, corners, v);
     if (kind === 2) continue;
-    const ring = kind === 1 ? lineHalves(mesh, v).map((h) => (mesh.from[h] === v ? mesh.to(h) : mesh.from[h])) : mesh.ring(v);
+    const ring =
+      kind === 1 ? lineHalves(mesh, v).map((h) => (mesh.from[h] === v ? mesh.to(h) : mesh.from[h])) : mesh.ring(v);
     let x = 0, y = 0, z = 0; // prettier-ignore
     for (const w of ring) {
       x += p[3 * w] / ring.length;
@@ -248,7 +268,11 @@ function evenOut(mesh: TriMesh, corners: Marks, curves: readonly Curve[], form: 
       moveSoundly(mesh, v, onCurve(curves[mesh.line[lineHalves(mesh, v)[0]]], x, y, z), null);
       continue;
     }
-    const { point, normal } = form.closest([x, y, z], [mesh.facing[3 * v], mesh.facing[3 * v + 1], mesh.facing[3 * v + 2]], v);
+    const { point, normal } = form.closest(
+      [x, y, z],
+      [mesh.facing[3 * v], mesh.facing[3 * v + 1], mesh.facing[3 * v + 2]],
+      v,
+    );
     moveSoundly(mesh, v, point, normal);
   }
 }

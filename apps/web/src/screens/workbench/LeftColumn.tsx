@@ -5,6 +5,7 @@ import { markDone, useSession } from '../../session';
 import { STOPS } from './Bench';
 import { FlowCards } from './FlowCards';
 import { BudgetCard, LookCard, SculptCard } from './GatherCards';
+import { LayAllCard } from './LayAllCard';
 import { ToolCards } from './LayCards';
 import { PiecesCard } from './PiecesCard';
 import { RecipeCard } from './RecipeCard';
@@ -34,6 +35,7 @@ export function LeftColumn({ stage }: { stage: Stage }): ReactNode {
           <ToolCards
             tools={['quad', 'row', 'ring-opening', 'thread', 'fill', 'draw-out', 'bridge', 'cap', 'select', 'guide']}
           />
+          <LayAllCard />
           <Heading>Start from a shape</Heading>
           <ShapeCard />
           <PiecesCard />

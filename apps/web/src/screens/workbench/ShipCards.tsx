@@ -5,7 +5,7 @@ import { Link } from 'react-router';
 import { UNITS } from '@half-loop/contract';
 import type { WriteFormat } from '@half-loop/core/formats';
 import { Button, Choice, MainButton, Note, TextBox, Toggle } from '../../kit';
-import { api, gzip, messageOf, uploadBlob, useSession } from '../../session';
+import { api, messageOf, saveVersion, useSession } from '../../session';
 import { packPieces } from '../../workers/recipes';
 import type { Exported, ExportRequest, ExportWorker, Pivot } from '../../workers/exportWorker';
 import { count, timeText } from '../format';
@@ -22,10 +22,7 @@ export function VersionCardPanel(): ReactNode {
   const [name, setName] = useState<string | null>(null);
   const proposed = `${assetName.toLowerCase().replace(/[^\p{L}\p{N}]+/gu, '-')}-${String(versions.length + 1).padStart(2, '0')}`;
   const save = useMutation({
-    mutationFn: async () => {
-      const { hash } = await uploadBlob(new Blob([await gzip(session.encode())]), () => undefined);
-      return api.saveVersion(id, (name ?? proposed).trim(), hash);
-    },
+    mutationFn: () => saveVersion(session, (name ?? proposed).trim()),
     onSuccess: () => {
       setName(null);
       void queries.invalidateQueries({ queryKey: ['versions', id] });

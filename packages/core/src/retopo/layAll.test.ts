@@ -1,0 +1,200 @@
+import { describe, expect, test } from 'vitest';
+import { HalfLoopError } from '../errors';
+import { soupInfo } from '../inspect';
+import { checkInvariants, meshFromSoup } from '../mesh';
+import { sculptFromSoup, SculptSurface } from '../surface';
+import { ballSoup } from '../testing';
+import { cleaned } from './clean';
+import { bothHalves, layAll, qualityOf, quadSoup, type LaidAll, type LayAllOptions, type Triangles } from '.';
+import { shellOf } from './shell';
+import { topologyOf } from './verify';
+
+const PLAIN: LayAllOptions = { faces: 300, evenness: 0, followForm: 1, keepEdges: null, plane: null };
+
+/** A torus of two radii as triangles. */
+function torus(around: number, across: number): Triangles {
+  const positions: number[] = [];
+  const indices: number[] = [];
+  const at = (i: number, j: number): number => (i % around) * across + (j % across);
+  for (let i = 0; i < around; i++)
+    for (let j = 0; j < across; j++) {
+      const [a, b] = [(2 * Math.PI * i) / around, (2 * Math.PI * j) / across];
+      positions.push((3 + Math.cos(b)) * Math.cos(a), (3 + Math.cos(b)) * Math.sin(a), Math.sin(b));
+      indices.push(at(i, j), at(i + 1, j), at(i + 1, j + 1), at(i, j), at(i + 1, j + 1), at(i, j + 1));
+    }
+  return { positions, indices };
+}
+
+/** A box of side 2 round zero, each side a grid of triangles. */
+function box(cells: number): Triangles {
+  const positions: number[] = [];
+  const indices: number[] = [];
+  for (let axis = 0; axis < 3; axis++)
+    for (const side of [-1, 1]) {
+      const first = positions.length / 3;
+      const at = (i: number, j: number): number => first + i * (cells + 1) + j;
+      for (let i = 0; i <= cells; i++)
+        for (let j = 0; j <= cells; j++) {
+          const p = [0, 0, 0];
+          p[axis] = side;
+          p[(axis + 1) % 3] = -1 + (2 * i) / cells;
+          p[(axis + 2) % 3] = -1 + (2 * j) / cells;
+          positions.push(...p);
+        }
+      for (let i = 0; i < cells; i++)
+        for (let j = 0; j < cells; j++) {
+          const two = [at(i, j), at(i + 1, j), at(i + 1, j + 1), at(i, j), at(i + 1, j + 1), at(i, j + 1)];
+          indices.push(...(side < 0 ? two.reverse() : two));
+        }
+    }
+  return { positions, indices };
+}
+
+const ball = (n: number): Triangles => sculptFromSoup(ballSoup(n, 1));
+
+/** All that is promised of any result. */
+function promised({ soup }: LaidAll, euler: number, borders: number): void {
+  const { mesh, droppedFaces } = meshFromSoup(quadSoup(soup));
+  expect(droppedFaces).toBe(0);
+  checkInvariants(mesh);
+  expect([...mesh.faces()].every((f) => mesh.faceHalves(f).length === 4)).toBe(true);
+  const counts = soupInfo(quadSoup(soup));
+  expect(counts.nonManifoldEdges).toBe(0);
+  expect(counts.nonManifoldVertices).toBe(0);
+  expect(counts.borderLoops).toBe(borders);
+  expect(mesh.vertexCount - mesh.edgeCount + mesh.faceCount).toBe(euler);
+  expect(qualityOf(soup.points, soup.quads, null).folded).toBe(0);
+}
+const irregular = ({ routes }: LaidAll): number => routes.reduce((sum, r) => sum + r.irregular, 0);
+const facesOf = ({ soup }: LaidAll): number => soup.quads.length / 4;
+
+describe('known answers', () => {
+  test('a ball has eight poles and about the count asked for', () => {
+    const laid = layAll(ball(50), PLAIN);
+    promised(laid, 2, 0);
+    expect(irregular(laid)).toBe(8);
+    expect(Math.abs(facesOf(laid) - 300)).toBeLessThan(30);
+    for (let i = 0; i < laid.soup.points.length; i += 3)
+      expect(Math.hypot(...laid.soup.points.subarray(i, i + 3))).toBeCloseTo(1, 2);
+  });
+
+  test('a torus has none', () => {
+    const laid = layAll(torus(120, 48), PLAIN);
+    promised(laid, 0, 0);
+    expect(irregular(laid)).toBe(0);
+    expect(qualityOf(laid.soup.points, laid.soup.quads, null).quality.mean).toBeGreaterThan(0.97);
+  });
+
+  test('a box keeps its edges exactly, its corners are its poles', () => {
+    const laid = layAll(box(24), { ...PLAIN, keepEdges: 40 });
+    promised(laid, 2, 0);
+    expect(irregular(laid)).toBe(8);
+    const { points, quads } = laid.soup;
+    // all points lie on the box, and no quad goes round an edge
+    const sides = (v: number): number[] => [0, 1, 2].filter((k) => Math.abs(Math.abs(points[3 * v + k]) - 1) < 1e-6);
+    for (let q = 0; q < quads.length; q += 4) {
+      const own = [...quads.subarray(q, q + 4)].map(sides);
+      expect([0, 1, 2].some((k) => own.every((s) => s.includes(k)))).toBe(true);
+    }
+    const corners = points.filter((_, i) => i % 3 === 0 && sides(i / 3).length === 3);
+    expect(corners.length).toBe(8);
+  });
+
+  test('an open half ball keeps its one border where it was', () => {
+    const { positions, indices } = ball(50);
+    const kept: number[] = [];
+    for (let i = 0; i < indices.length; i += 3) {
+      const t = [indices[i], indices[i + 1], indices[i + 2]];
+      if (t.every((v) => positions[3 * v + 1] > -0.2)) kept.push(...t);
+    }
+    const laid = layAll({ positions, indices: kept }, PLAIN);
+    promised(laid, 1, 1);
+    const lowest = laid.soup.points.reduce((least, y, i) => (i % 3 === 1 ? Math.min(least, y) : least), Infinity);
+    expect(lowest).toBeGreaterThan(-0.21);
+    expect(lowest).toBeLessThan(-0.15);
+  });
+});
+
+test('a half is laid up to the plane, and mirrors to the last bit', () => {
+  const plane = { axis: 'x', offset: 0.05 } as const;
+  const laid = layAll(ball(40), { ...PLAIN, faces: 200, plane });
+  const both = bothHalves(laid.soup, plane);
+  promised({ ...laid, soup: both }, 2, 0);
+  const known = new Set<string>();
+  for (let i = 0; i < both.points.length; i += 3) known.add([...both.points.subarray(i, i + 3)].join(' '));
+  for (let i = 0; i < both.points.length; i += 3) {
+    const [x, y, z] = both.points.subarray(i, i + 3);
+    expect(known.has([x === 0.05 ? x : 2 * 0.05 - x, y, z].join(' ')) || x < 0.05).toBe(true);
+  }
+});
+
+test('dirt is mended and told: doubled, flat and turned triangles, loose copies of points', () => {
+  const { positions, indices } = ball(40);
+  const dirty = [...Array.from(indices)];
+  for (let i = 0; i < 300; i += 9) [dirty[i], dirty[i + 1]] = [dirty[i + 1], dirty[i]];
+  dirty.push(...dirty.slice(600, 606), dirty[0], dirty[0], dirty[1]);
+  const loose = { positions: dirty.flatMap((v) => [positions[3 * v], positions[3 * v + 1], positions[3 * v + 2]]), indices: [...dirty.keys()] }; // prettier-ignore
+  const laid = layAll(loose, { ...PLAIN, faces: 150 });
+  promised(laid, 2, 0);
+  expect(laid.mended).toEqual([
+    '1 triangles without an area dropped',
+    '2 doubled triangles dropped',
+    '34 triangles turned over',
+  ]);
+});
+
+test('parts are laid each for itself; the same input gives the same quads', () => {
+  const one = ball(30);
+  const n = one.positions.length / 3;
+  const two = {
+    positions: [
+      ...Array.from(one.positions),
+      ...Array.from(one.positions, (x, i) => (i % 3 === 0 ? 0.5 * x + 4 : 0.5 * x)),
+    ],
+    indices: [...Array.from(one.indices), ...Array.from(one.indices, (v) => v + n)],
+  };
+  const laid = layAll(two, PLAIN);
+  promised(laid, 4, 0);
+  expect(laid.routes.length).toBe(2);
+  expect(layAll(two, PLAIN).soup).toEqual(laid.soup);
+});
+
+test('a stage may stop it; nothing to lay on is refused in one sentence', () => {
+  const stages: string[] = [];
+  expect(() =>
+    layAll(ball(30), PLAIN, (name) => {
+      stages.push(name);
+      if (name === 'Grid') throw new Error('stopped');
+    }),
+  ).toThrow('stopped');
+  expect(stages.slice(0, 4)).toEqual(['Clean', 'Surface', 'Sharp edges', 'Working mesh']);
+  expect(() => layAll({ positions: [0, 0, 0, 1, 0, 0], indices: [0, 1, 1] }, PLAIN)).toThrow(HalfLoopError);
+});
+
+test('cleaning takes crowded edges and bow-ties apart into manifold parts', () => {
+  // three fins on one edge, whose ends come apart too, and two triangles that share a point only
+  const positions = [0, 0, 0, 0, 1, 0, 1, 0, 0, -1, 0, 0, 0, 0, 1, 3, 0, 0, 4, 0, 0, 4, 1, 0, 2, 0, 1, 2, 1, 1];
+  const { parts, mended } = cleaned({ positions, indices: [0, 1, 2, 1, 0, 3, 0, 1, 4, 5, 6, 7, 5, 8, 9] });
+  expect(parts.map((p) => p.triangles).sort()).toEqual([1, 1, 1, 2]);
+  expect(mended).toContain('1 edges with more than two faces taken apart');
+  expect(mended).toContain('3 points between several fans taken apart');
+});
+
+test('the outer shell of a ball within a ball is one ball, closed and a little out', () => {
+  const outer = ball(30);
+  const n = outer.positions.length / 3;
+  const surface = SculptSurface.build({
+    positions: Float32Array.from([...Array.from(outer.positions), ...Array.from(outer.positions, (x) => 0.6 * x)]),
+    indices: Uint32Array.from([...Array.from(outer.indices), ...Array.from(outer.indices, (v) => v + n)]),
+  });
+  const shell = shellOf(surface, 0.15);
+  const { parts, mended } = cleaned(shell);
+  expect(mended).toEqual([]);
+  expect(parts.map(topologyOf)).toEqual([{ euler: 2, borders: 0, parts: 1 }]);
+  for (let i = 0; i < shell.positions.length; i += 3) {
+    const r = Math.hypot(shell.positions[i], shell.positions[i + 1], shell.positions[i + 2]);
+    // distances have no sign, so that a place next to the form is known to within a cell only
+    expect(r).toBeGreaterThan(1);
+    expect(r).toBeLessThan(1 + shell.out + 0.15);
+  }
+});
