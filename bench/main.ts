@@ -4,6 +4,7 @@ import { lay } from './lay';
 import { opening, type Machine } from './opening';
 import { operators } from './operators';
 import { readers } from './readers';
+import { retopo } from './retopo';
 import { shapes } from './shapes';
 
 /** Runs the named parts of the table, all of them without names. */
@@ -14,6 +15,7 @@ export async function bench(names: string[], machine: Machine): Promise<void> {
     operators,
     flow,
     lay,
+    retopo,
     shapes: () => shapes(machine),
     opening: () => opening(machine),
   };

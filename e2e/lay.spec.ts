@@ -165,3 +165,24 @@ test('an opening is ringed by a drag from its middle, and filled', async ({ page
   await card(page, 'Fill').getByRole('button', { name: 'Keep this way' }).click();
   await expect(step(page, /^Filled with \d+ quads/)).toBeVisible();
 });
+
+test('all is laid over the sculpt, cancelled, laid again, kept and undone', async ({ page }) => {
+  await bringInEgg(page, 'x');
+  await toLay(page);
+  await tools(page).getByRole('button', { name: 'Lay all' }).click();
+  const all = card(page, 'Lay all');
+  await set(page, 'Lay all', 'Faces (quads)', '200');
+  await all.getByRole('button', { name: 'Lay it all' }).click();
+  await all.getByRole('button', { name: 'Cancel' }).click();
+  await expect(all.getByRole('button', { name: 'Lay it all' })).toBeVisible();
+  await all.getByRole('button', { name: 'Lay it all' }).click();
+  await all.getByRole('button', { name: 'Keep it' }).click({ timeout: 60_000 });
+  await expect(step(page, /^All laid: \d+ quads$/)).toBeVisible();
+  const laid = Number(await faces(page).textContent());
+  expect(laid).toBeGreaterThan(160);
+  expect(laid).toBeLessThan(240);
+  await expect(page.getByText('No open edges')).toBeVisible();
+  await page.getByRole('application').focus();
+  await undo(page);
+  await expect(faces(page)).toHaveText('0');
+});

@@ -141,6 +141,22 @@ describe('half-loop', () => {
     expect(halfLoop('edit', at('roof.obj'), '--ops', at('ops.json')).status).toBe(2);
   });
 
+  it('retopo lays the half and mirrors it, tells measures and seconds, and refuses what it cannot write or mirror', () => {
+    const { status, out, err } = halfLoop('retopo', at('ball.ply'), '-o', at('laid.obj'), '--faces', '200', '--symmetry', 'x', '--json'); // prettier-ignore
+    expect([status, err]).toEqual([0, '']);
+    const told = JSON.parse(out) as { faces: number; countError: number; cornerQuality: { least: number }; seconds: Record<string, number> }; // prettier-ignore
+    expect(told.countError).toBeLessThan(0.15);
+    expect(told.cornerQuality.least).toBeGreaterThan(0.3);
+    expect(Object.keys(told.seconds)).toContain('Grid');
+    const info = JSON.parse(halfLoop('info', at('laid.obj'), '--json').out) as object;
+    expect(info).toMatchObject({ faces: told.faces, quads: told.faces, components: 1, borderLoops: 0, genus: 0 });
+    expect(halfLoop('retopo', at('ball.ply'), '-o', at('laid.txt'), '--faces', '200').status).toBe(2);
+    expect(halfLoop('retopo', at('ball.ply'), '-o', at('laid.obj')).status).toBe(2);
+    expect(halfLoop('retopo', at('ball.ply'), '-o', at('laid.obj'), '--faces', '200', '--symmetry', 'w').status).toBe(
+      2,
+    );
+  });
+
   it('reads a glTF with its buffer beside it, and one that Draco compressed', async () => {
     const { json, bin } = await withBufferBeside(ballSoup(6));
     writeFileSync(at('shell.gltf'), json);
@@ -159,7 +175,7 @@ describe('half-loop', () => {
   it('runs every example of the README and of --help', () => {
     const readme = readFileSync(path.join(root, 'README.md'), 'utf8');
     const examples = [...readme.matchAll(/^npx half-loop (.+)$/gm)].map((m) => m[1]);
-    for (const command of ['info', 'check', 'convert', 'compare', 'edit']) {
+    for (const command of ['info', 'check', 'convert', 'compare', 'edit', 'retopo']) {
       const { status, out } = halfLoop(command, '--help');
       expect([status, out.startsWith(`half-loop ${command} `)]).toEqual([0, true]);
       examples.push(...[...out.matchAll(/^ {2}half-loop (.+)$/gm)].map((m) => m[1]));

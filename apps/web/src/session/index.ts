@@ -23,5 +23,5 @@ export {
   removePiece,
 } from './pieceSteps';
 export { markDone } from './markDone';
-export { keepLaid, layOver, type LayRun } from './layRun';
+export { keepLaid, layOver, type KeptAs, type LayRun } from './layRun';
 export { saveVersion } from './saveVersion';

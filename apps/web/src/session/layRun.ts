@@ -35,16 +35,17 @@ export function layOver(
   return { done, cancel: () => worker.terminate() };
 }
 
-/** What was laid, as one step: a new piece, or in place of the one in hand, of which a version is saved first. */
-export async function keepLaid(session: Session, laid: Laid, as: 'piece' | 'in place'): Promise<void> {
+/** A new piece, with the one in hand hidden, or in its place. */
+export type KeptAs = 'piece' | 'in place';
+
+/** What was laid, as one step. Before it takes the place of faces, a version is saved. */
+export async function keepLaid(session: Session, laid: Laid, as: KeptAs): Promise<void> {
   const mesh = decodeMesh(laid.bytes);
-  const { pieces } = session.document;
-  if (as === 'piece') {
-    const id = freshId(session);
-    changePieces(session, `All laid: ${laid.faces} quads`, [...pieces, plainPiece(id, 'Laid all over', mesh)], id);
-    return;
-  }
-  await saveVersion(session, `before laying all over ${session.piece.name}`);
-  const hand = session.piece.id;
-  changePieces(session, `All laid: ${laid.faces} quads`, session.document.pieces.map((p) => (p.id === hand ? { ...p, mesh } : p)), hand); // prettier-ignore
+  const hand = session.piece;
+  const name = `All laid: ${laid.faces} quads`;
+  if (as === 'in place' && hand.mesh.faceCount > 0) await saveVersion(session, `before laying all over ${hand.name}`);
+  const others = (change: Partial<typeof hand>): (typeof hand)[] => session.document.pieces.map((p) => (p.id === hand.id ? { ...p, ...change } : p)); // prettier-ignore
+  if (as === 'in place') return changePieces(session, name, others({ mesh }), hand.id);
+  const id = freshId(session);
+  changePieces(session, name, [...others({ visible: false }), plainPiece(id, 'Laid all over', mesh)], id);
 }

@@ -1,16 +1,22 @@
-import { SculptSurface } from '../surface';
+import { SculptSurface, WalkingForm } from '../surface';
 import type { QuadSoup } from './extract';
 import type { Curve } from './lines';
 import { relaxed } from './relax';
+import { qualityOf } from './verify';
 
-const ROUNDS = 4;
+const ROUNDS = 8;
+/** In a round a point goes no further than this share of a quad: its neighbours must be able to follow. */
+const REACH = 0.8;
 /** What sticks out by more than this share of a quad is reached for. */
-const STICKS_OUT = 0.25;
+const STICKS_OUT = 0.5;
 const MOST = 200;
+/** A corner worse than this, and than it was, is not worth the reach. */
+const SUFFERS = 0.45;
 
 /**
  * Draws the quads out to what of the form they do not reach, tips and ridges: the nearest point goes to each place that sticks out
- * farthest and stays there while the others even out. `samples` are places of the form, xyz. Changes the points. Cost: a closest point per sample and round.
+ * farthest, step by step, and stays there while the others even out. Where quads suffer by it all goes back to where it was. `samples` are places of the form, xyz. Changes
+ * the points. Cost: a closest point per sample and round.
  */
 export function fitted(
   soup: QuadSoup,
@@ -19,7 +25,7 @@ export function fitted(
   samples: Float64Array,
   size: number,
 ): void {
-  const pinned = new Set<number>();
+  const before = soup.points.slice();
   for (let round = 0; round < ROUNDS; round++) {
     const low = surfaceOfQuads(soup);
     const far: { at: number; away: number; t: number }[] = [];
@@ -27,7 +33,8 @@ export function fitted(
       const { distance, triangle } = low.closest([samples[i], samples[i + 1], samples[i + 2]]);
       if (distance > STICKS_OUT * size) far.push({ at: i, away: distance, t: triangle });
     }
-    if (far.length === 0) return;
+    if (far.length === 0) break;
+    const pinned = new Set<number>();
     far.sort((a, b) => b.away - a.away);
     const taken: number[] = [];
     for (const { at } of far.slice(0, 4000)) {
@@ -36,14 +43,45 @@ export function fitted(
       taken.push(at);
       const v = nearestPoint(soup, p);
       if (v < 0) continue;
-      soup.points.set(p, 3 * v);
+      const from = [...soup.points.subarray(3 * v, 3 * v + 3)];
+      const way = Math.hypot(p[0] - from[0], p[1] - from[1], p[2] - from[2]);
+      const share = Math.min(1, (REACH * size) / way);
+      soup.points.set(from.map((x, k) => x + share * (p[k] - x)), 3 * v); // prettier-ignore
       pinned.add(v);
     }
     const kept = soup.onLine.slice();
     for (const v of pinned) if (soup.onLine[v] === -1) soup.onLine[v] = -2;
-    relaxed(soup, curves, surface, 12);
+    relaxed(soup, curves, surface, 5);
     soup.onLine.set(kept);
   }
+  backWhereWorse(soup, before, new WalkingForm(surface));
+}
+
+/** Puts the points of quads that suffered, and of those round them, back to where they were, until none suffer. */
+function backWhereWorse(soup: QuadSoup, before: Float64Array, form: WalkingForm): void {
+  const { points, quads } = soup;
+  for (let round = 0; round < 12; round++) {
+    const back = new Set<number>();
+    for (let q = 0; q < quads.length; q += 4) {
+      const own = quads.subarray(q, q + 4);
+      const now = qualityOf(points, own, form);
+      if (now.folded === 0 && now.quality.least >= Math.min(SUFFERS, qualityOf(before, own, null).quality.least))
+        continue;
+      for (const v of own) back.add(v);
+    }
+    if (back.size === 0) return;
+    // a ring more each round: quads between what went back and what did not are pulled askew
+    for (let ring = 0; ring < round; ring++) {
+      const wider = [...back];
+      const inside = new Set(wider);
+      for (let q = 0; q < quads.length; q += 4) {
+        const own = quads.subarray(q, q + 4);
+        if (own.some((v) => inside.has(v))) for (const v of own) back.add(v);
+      }
+    }
+    for (const v of back) points.set(before.subarray(3 * v, 3 * v + 3), 3 * v);
+  }
+  points.set(before);
 }
 
 /** The point off the lines nearest to a place, or −1. */

@@ -1,6 +1,8 @@
 import { useEffect, useRef, useState, type ReactNode } from 'react';
+import styled from 'styled-components';
 import { Button, Choice, MainButton, Note, NumberBoxField, Range, Toggle } from '../../kit';
-import { keepLaid, layOver, messageOf, useSession, type LayRun } from '../../session';
+import type { LayAllOptions } from '@half-loop/core/retopo';
+import { keepLaid, layOver, messageOf, useSession, type KeptAs, type LayRun } from '../../session';
 import type { Laid } from '../../workers/layAllWorker';
 import { Progress } from '../Progress';
 import { count } from '../format';
@@ -12,6 +14,38 @@ type State =
   | { is: 'laid'; laid: Laid }
   | { is: 'refused'; text: string };
 
+interface Laying {
+  state: State;
+  start: (over: 'sculpt' | 'piece', options: LayAllOptions) => void;
+  cancel: () => void;
+  keep: (laid: Laid, as: KeptAs) => void;
+  drop: () => void;
+}
+
+/** One run at a time, ended with the card. */
+function useLaying(): Laying {
+  const session = useSession();
+  const [state, setState] = useState<State>({ is: 'ready' });
+  const run = useRef<LayRun | null>(null);
+  useEffect(() => () => run.current?.cancel(), []);
+  const drop = (): void => setState({ is: 'ready' });
+  const refused = (error: unknown): void => setState({ is: 'refused', text: messageOf(error) });
+  return {
+    state,
+    drop,
+    start(over, options) {
+      setState({ is: 'running', stage: 'Starting', done: 0 });
+      run.current = layOver(session, over, options, (stage, done) => setState({ is: 'running', stage, done }));
+      run.current.done.then((laid) => setState({ is: 'laid', laid }), refused);
+    },
+    cancel() {
+      run.current?.cancel();
+      drop();
+    },
+    keep: (laid, as) => void keepLaid(session, laid, as).then(drop, refused),
+  };
+}
+
 /** Automatic retopology: how many and how, progress, and what came of it, to keep or to drop. */
 export function LayAllCard(): ReactNode {
   const session = useSession('settings', 'mesh', 'reset', 'pieces');
@@ -22,36 +56,10 @@ export function LayAllCard(): ReactNode {
   const [follow, setFollow] = useState(1);
   const [keeps, setKeeps] = useState(false);
   const [angle, setAngle] = useState(40);
-  const [state, setState] = useState<State>({ is: 'ready' });
-  const run = useRef<LayRun | null>(null);
-  useEffect(() => () => run.current?.cancel(), []);
+  const { state, start, cancel, keep, drop } = useLaying();
   const wanted = faces ?? session.settings.budget;
-  const start = (): void => {
-    const options = {
-      faces: wanted,
-      evenness,
-      followForm: follow,
-      keepEdges: keeps ? angle : null,
-      plane: session.plane,
-    };
-    const tell = (stage: string, done: number): void => setState({ is: 'running', stage, done });
-    setState({ is: 'running', stage: 'Starting', done: 0 });
-    run.current = layOver(session, over, options, tell);
-    run.current.done.then(
-      (laid) => setState({ is: 'laid', laid }),
-      (error: unknown) => setState({ is: 'refused', text: messageOf(error) }),
-    );
-  };
-  const cancel = (): void => {
-    run.current?.cancel();
-    setState({ is: 'ready' });
-  };
-  const keep = (laid: Laid, as: 'piece' | 'in place'): void => {
-    keepLaid(session, laid, as).then(
-      () => setState({ is: 'ready' }),
-      (error: unknown) => setState({ is: 'refused', text: messageOf(error) }),
-    );
-  };
+  const begin = (): void =>
+    start(over, { faces: wanted, evenness, followForm: follow, keepEdges: keeps ? angle : null, plane: session.plane });
   const nothing = over === 'piece' && session.mesh.faceCount === 0;
   return (
     <Card
@@ -89,25 +97,45 @@ export function LayAllCard(): ReactNode {
           <Button onPress={cancel}>Cancel</Button>
         </>
       ) : (
-        <MainButton isDisabled={nothing} onPress={start}>
+        <MainButton isDisabled={nothing} onPress={begin}>
           {state.is === 'laid' ? 'Lay it all again' : 'Lay it all'}
         </MainButton>
       )}
       {nothing && <Note>This piece has no faces to lay over.</Note>}
       {state.is === 'refused' && <p role="alert">{state.text}</p>}
       {state.is === 'laid' && <LaidNote laid={state.laid} wanted={wanted / (session.plane ? 2 : 1)} />}
-      {state.is === 'laid' && <Keep onKeep={(as) => keep(state.laid, as)} onDrop={() => setState({ is: 'ready' })} />}
+      {state.is === 'laid' && (
+        <Keep isEmpty={session.mesh.faceCount === 0} onKeep={(as) => keep(state.laid, as)} onDrop={drop} />
+      )}
     </Card>
   );
 }
 
-function Keep({ onKeep, onDrop }: { onKeep: (as: 'piece' | 'in place') => void; onDrop: () => void }): ReactNode {
+const Row = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px;
+  margin-top: 6px;
+`;
+
+interface KeepProps {
+  isEmpty: boolean;
+  onKeep: (as: KeptAs) => void;
+  onDrop: () => void;
+}
+function Keep({ isEmpty, onKeep, onDrop }: KeepProps): ReactNode {
   return (
-    <>
-      <Button onPress={() => onKeep('piece')}>Keep as a piece</Button>
-      <Button onPress={() => onKeep('in place')}>Take in place of this piece</Button>
+    <Row>
+      {isEmpty ? (
+        <Button onPress={() => onKeep('in place')}>Keep it</Button>
+      ) : (
+        <>
+          <Button onPress={() => onKeep('piece')}>Keep as a piece, hide this one</Button>
+          <Button onPress={() => onKeep('in place')}>Take in place of this piece</Button>
+        </>
+      )}
       <Button onPress={onDrop}>Drop</Button>
-    </>
+    </Row>
   );
 }
 

@@ -1,0 +1,60 @@
+import { HalfLoopError } from '@half-loop/core/errors';
+import { compareSurfaces } from '@half-loop/core/inspect';
+import { seededRng } from '@half-loop/core/math';
+import { bothHalves, layAll, qualityOf, surfaceOfQuads, type LayAllOptions } from '@half-loop/core/retopo';
+import { sculptFromSoup, SculptSurface, type TriangleData } from '@half-loop/core/surface';
+import { ballSoup } from '@half-loop/core/testing';
+import { blenny, crab, kelp } from '@half-loop/studies';
+import { RINGS, say } from './measure';
+
+const X = { axis: 'x', offset: 0 } as const;
+
+/** What automatic retopology makes of smooth shapes and the demo's sculpts, at three counts; and where the seconds go. */
+export async function retopo(): Promise<void> {
+  say(
+    '\nLay all, one run each: quads; irregular share; corners least / 5th percentile / mean; rms and greatest distance over the diagonal; s',
+  );
+  table('ball (80k)', sculptFromSoup(ballSoup(200)), [600, 2500, 8000]);
+  table('Crab pincer (120k)', crab(), [600, 2500, 8000]);
+  table('Blenny bust, half (153k)', blenny(), [600, 2500, 8000], X);
+  table('Kelp tendril (66k)', kelp(), [2500]);
+  table('ball (1M)', sculptFromSoup(ballSoup(RINGS)), [5000]);
+}
+
+function table(
+  name: string,
+  triangles: TriangleData,
+  counts: readonly number[],
+  plane: LayAllOptions['plane'] = null,
+): void {
+  for (const faces of counts) {
+    const seconds = new Map<string, number>();
+    let [stage, since] = ['', performance.now()];
+    const begun = since;
+    const tell = (next: string): void => {
+      const now = performance.now();
+      seconds.set(stage, (seconds.get(stage) ?? 0) + (now - since) / 1000);
+      [stage, since] = [next, now];
+    };
+    const label = `  ${name.padEnd(26)} ${String(faces).padStart(5)}`;
+    try {
+      const laid = layAll(triangles, { faces, evenness: 0.7, followForm: 1, keepEdges: null, plane }, tell);
+      const all = (performance.now() - begun) / 1000;
+      const soup = plane ? bothHalves(laid.soup, plane) : laid.soup;
+      const surface = SculptSurface.build({
+        positions: triangles.positions.slice(),
+        indices: triangles.indices.slice(),
+      });
+      const { rms, max, diagonal } = compareSurfaces(surfaceOfQuads(soup), surface, seededRng(1));
+      const sum = (of: 'irregular' | 'interior'): number => laid.routes.reduce((total, r) => total + r[of], 0);
+      const { least, low, mean } = qualityOf(soup.points, soup.quads, null).quality;
+      const ways = [...new Set(laid.routes.map((r) => r.route))].join(' and ');
+      say(`${label} ${String(soup.quads.length / 4).padStart(5)}  ${((100 * sum('irregular')) / sum('interior')).toFixed(2)} %  ${least.toFixed(2)} / ${low.toFixed(2)} / ${mean.toFixed(3)}  ${((100 * rms) / diagonal).toFixed(3)} % ${((100 * max) / diagonal).toFixed(2)} %  ${all.toFixed(1)} s  ${ways}`); // prettier-ignore
+    } catch (error) {
+      if (!(error instanceof HalfLoopError)) throw error;
+      say(`${label} refused after ${((performance.now() - begun) / 1000).toFixed(0)} s: ${error.message}`);
+    }
+    const slow = [...seconds].filter(([, s]) => s >= 0.3).sort((a, b) => b[1] - a[1]);
+    say(`      ${slow.map(([what, s]) => `${what} ${s.toFixed(1)}`).join(', ')}`);
+  }
+}
