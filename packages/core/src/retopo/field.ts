@@ -1,3 +1,4 @@
+import { normalsOf } from './surgery';
 import type { TriMesh } from './TriMesh';
 
 /** A cross per triangle: four directions at right angles, along which quads will run. */
@@ -215,24 +216,19 @@ function followBends(
   weight: Float64Array,
 ): void {
   const { from } = mesh;
-  const normals = new Float64Array(3 * mesh.vertices);
+  const normals = normalsOf(mesh, p);
   const frames: { e: number[]; f: number[]; at: number[] }[] = [];
   for (let t = 0; t < mesh.triangles; t++) {
     const [a, b, c] = [3 * from[3 * t], 3 * from[3 * t + 1], 3 * from[3 * t + 2]];
     const u = [p[b] - p[a], p[b + 1] - p[a + 1], p[b + 2] - p[a + 2]];
     const v = [p[c] - p[a], p[c + 1] - p[a + 1], p[c + 2] - p[a + 2]];
     const n = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]];
-    for (const i of [a, b, c]) for (let k = 0; k < 3; k++) normals[i + k] += n[k];
     const lu = Math.hypot(u[0], u[1], u[2]) || 1,
       ln = Math.hypot(n[0], n[1], n[2]) || 1;
     const e = u.map((x) => x / lu);
     const m = n.map((x) => x / ln);
     const f = [m[1] * e[2] - m[2] * e[1], m[2] * e[0] - m[0] * e[2], m[0] * e[1] - m[1] * e[0]];
     frames.push({ e, f, at: [a, b, c] });
-  }
-  for (let i = 0; i < normals.length; i += 3) {
-    const l = Math.hypot(normals[i], normals[i + 1], normals[i + 2]) || 1;
-    for (let k = 0; k < 3; k++) normals[i + k] /= l;
   }
   const along = (d: number[], x: number[]): number => d[0] * x[0] + d[1] * x[1] + d[2] * x[2];
   // per triangle the symmetric 2×2 form that best explains how normals turn along its edges

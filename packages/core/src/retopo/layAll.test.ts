@@ -193,9 +193,6 @@ test('the outer shell of a ball within a ball is one ball, closed and a little o
   expect(parts.map(topologyOf)).toEqual([{ euler: 2, borders: 0, parts: 1 }]);
   for (let i = 0; i < shell.positions.length; i += 3) {
     const r = Math.hypot(shell.positions[i], shell.positions[i + 1], shell.positions[i + 2]);
-    // distances have no sign, so that a place next to the form is known to within a cell only
-    // the ball's own triangles lie up to 0.006 inside it
-    expect(r).toBeGreaterThan(0.99);
-    expect(r).toBeLessThan(1 + shell.out + 0.15);
+    expect(Math.abs(r - 1 - shell.out)).toBeLessThan(0.02);
   }
 });

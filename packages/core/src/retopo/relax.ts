@@ -1,4 +1,4 @@
-import type { Vec3 } from '../math';
+import { lerp, type Vec3 } from '../math';
 import type { SculptSurface } from '../surface';
 import type { QuadSoup } from './extract';
 import { FacingForm } from './FacingForm';
@@ -14,7 +14,7 @@ const STEP = 0.6;
  * Cost: rounds times points, with a walked closest point each.
  */
 export function relaxed(soup: QuadSoup, curves: readonly Curve[], surface: SculptSurface, rounds = ROUNDS): void {
-  const { points: p, quads, onLine } = soup;
+  const { points: p, onLine } = soup;
   const n = onLine.length;
   const form = new FacingForm(surface);
   const normals = ownNormals(soup);
@@ -24,17 +24,24 @@ export function relaxed(soup: QuadSoup, curves: readonly Curve[], surface: Sculp
     p.set(onLine[v] >= 0 ? onCurve(curves[onLine[v]], ...to) : point, 3 * v);
   };
   for (let v = 0; v < n; v++) if (onLine[v] !== -2) place(v, [p[3 * v], p[3 * v + 1], p[3 * v + 2]]);
+  eachPull(soup, normals, rounds, (v, to) => {
+    const at = (k: number): number => p[3 * v + k] + STEP * (to[k] - p[3 * v + k]);
+    place(v, [at(0), at(1), at(2)]);
+  });
+}
+
+/** In each round, where the quads round every point that may move want it on the whole. */
+function eachPull(soup: QuadSoup, normals: Float64Array, rounds: number, move: (v: number, to: Vec3) => void): void {
+  const { quads, onLine } = soup;
+  const n = onLine.length;
   const sum = new Float64Array(3 * n);
   const count = new Int32Array(n);
   for (let round = 0; round < rounds; round++) {
     sum.fill(0);
     count.fill(0);
     for (let q = 0; q < quads.length; q += 4) pullSquare(soup, normals, q, sum, count);
-    for (let v = 0; v < n; v++) {
-      if (onLine[v] === -2 || count[v] === 0) continue;
-      const at = (k: number): number => p[3 * v + k] + STEP * (sum[3 * v + k] / count[v] - p[3 * v + k]);
-      place(v, [at(0), at(1), at(2)]);
-    }
+    for (let v = 0; v < n; v++)
+      if (onLine[v] !== -2 && count[v] > 0) move(v, [sum[3 * v] / count[v], sum[3 * v + 1] / count[v], sum[3 * v + 2] / count[v]]); // prettier-ignore
   }
 }
 
@@ -130,24 +137,15 @@ export function relaxedSafely(soup: QuadSoup, curves: readonly Curve[], surface:
     onLine[v] >= 0 ? onCurve(curves[onLine[v]], ...to) : form.closest(to, normalOf(v), v).point;
   for (let v = 0; v < n; v++) if (onLine[v] === -1) normals.set(form.closest([p[3 * v], p[3 * v + 1], p[3 * v + 2]], normalOf(v), v).normal, 3 * v); // prettier-ignore
   const worst = (v: number): number => Math.min(...around[v].map((q) => leastTurn(soup, normals, q)));
-  const sum = new Float64Array(3 * n);
-  const count = new Int32Array(n);
-  for (let round = 0; round < rounds; round++) {
-    sum.fill(0);
-    count.fill(0);
-    for (let q = 0; q < quads.length; q += 4) pullSquare(soup, normals, q, sum, count);
-    for (let v = 0; v < n; v++) {
-      if (onLine[v] === -2 || count[v] === 0) continue;
-      const before = worst(v);
-      const was: Vec3 = [p[3 * v], p[3 * v + 1], p[3 * v + 2]];
-      for (const step of [STEP, STEP / 3]) {
-        const to: Vec3 = [0, 1, 2].map((k) => was[k] + step * (sum[3 * v + k] / count[v] - was[k])) as unknown as Vec3;
-        p.set(held(v, to), 3 * v);
-        if (worst(v) >= Math.min(before, GOOD)) break;
-        p.set(was, 3 * v);
-      }
+  eachPull(soup, normals, rounds, (v, wanted) => {
+    const before = worst(v);
+    const was: Vec3 = [p[3 * v], p[3 * v + 1], p[3 * v + 2]];
+    for (const step of [STEP, STEP / 3]) {
+      p.set(held(v, lerp(was, wanted, step)), 3 * v);
+      if (worst(v) >= Math.min(before, GOOD)) break;
+      p.set(was, 3 * v);
     }
-  }
+  });
 }
 
 /** A quad's least corner, its turns measured against the form's normals at its corners. */

@@ -21,7 +21,7 @@ export function shellOf(surface: SculptSurface, cell: number): Triangles & { out
   return { ...tetrahedra(values, origin, dims, c), out: OUT * c };
 }
 
-/** Distance to the surface at grid places within two cells of it, Infinity elsewhere. */
+/** Distance to the surface at grid places within two cells of it, negative behind it, Infinity elsewhere. */
 function distances(
   surface: SculptSurface,
   origin: readonly number[],
@@ -35,7 +35,7 @@ function distances(
       [0, 1, 2].map((k) => {
         const xs = [p[3 * indices[t] + k], p[3 * indices[t + 1] + k], p[3 * indices[t + 2] + k]];
         const x = ((side === 0 ? Math.min(...xs) : Math.max(...xs)) - origin[k]) / c;
-        return side === 0 ? Math.floor(x) - 1 : Math.ceil(x) + 1;
+        return side === 0 ? Math.floor(x) - 2 : Math.ceil(x) + 2;
       }),
     );
     for (let z = Math.max(0, lo[2]); z <= Math.min(nz - 1, hi[2]); z++)
@@ -46,7 +46,7 @@ function distances(
   for (let i = 0; i < near.length; i++) {
     if (!near[i]) continue;
     const [x, y, z] = [i % nx, Math.floor(i / nx) % ny, Math.floor(i / (nx * ny))];
-    d[i] = surface.closest([origin[0] + x * c, origin[1] + y * c, origin[2] + z * c]).distance;
+    d[i] = surface.signedDistance([origin[0] + x * c, origin[1] + y * c, origin[2] + z * c]);
   }
   return d;
 }
@@ -60,14 +60,17 @@ function flooded(d: Float64Array, [nx, ny, nz]: readonly number[], out: number):
     const [x, y, z] = [at % nx, Math.floor(at / nx) % ny, Math.floor(at / (nx * ny))];
     const next = [x > 0 && at - 1, x < nx - 1 && at + 1, y > 0 && at - nx, y < ny - 1 && at + nx, z > 0 && at - nx * ny, z < nz - 1 && at + nx * ny]; // prettier-ignore
     for (const to of next)
-      if (to !== false && !reached[to] && d[to] > out) {
+      if (to !== false && !reached[to] && Math.abs(d[to]) > out) {
         reached[to] = 1;
         queue.push(to);
       }
   }
   const limit = 2 * out;
   // never zero: a corner of the grid on the shell itself would flatten a triangle
-  return d.map((x, i) => (reached[i] ? Math.max(1e-3 * out, Math.min(limit, x - out)) : Math.min(-1e-3 * out, Math.max(-out, x <= out ? x - out : -out)))); // prettier-ignore
+  return d.map((x, i) => {
+    if (reached[i]) return Math.max(1e-3 * out, Math.min(limit, Math.abs(x) - out));
+    return x === Infinity ? -limit : Math.min(-1e-3 * out, Math.max(-limit, x - out));
+  });
 }
 
 /** The six ways from a cell's low corner to its high one: tetrahedra that fit together from cell to cell (Kuhn 1960). */

@@ -1,4 +1,5 @@
 import type { SculptSurface } from '../surface';
+import { normalsOf } from './surgery';
 import type { TriMesh } from './TriMesh';
 
 /** How many quads should go round a limb. */
@@ -68,26 +69,21 @@ export function areaOf(mesh: TriMesh, t: number): number {
 }
 
 function smoothedThickness(mesh: TriMesh, surface: SculptSurface): Float64Array<ArrayBuffer> {
-  const { points: p, from } = mesh;
-  const normals = new Float64Array(3 * mesh.vertices);
-  for (let t = 0; t < mesh.triangles; t++) {
-    const [a, b, c] = [3 * from[3 * t], 3 * from[3 * t + 1], 3 * from[3 * t + 2]];
-    const u = [p[b] - p[a], p[b + 1] - p[a + 1], p[b + 2] - p[a + 2]];
-    const v = [p[c] - p[a], p[c + 1] - p[a + 1], p[c + 2] - p[a + 2]];
-    const n = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]];
-    for (const i of [a, b, c]) for (let k = 0; k < 3; k++) normals[i + k] += n[k];
-  }
+  const { points: p } = mesh;
+  const facing = normalsOf(mesh, p);
   const near = surface.diagonal * 1e-4;
   let thick = new Float64Array(mesh.vertices);
   for (let v = 0; v < mesh.vertices; v++) {
-    const n = [...normals.subarray(3 * v, 3 * v + 3)];
-    const l = Math.hypot(n[0], n[1], n[2]) || 1;
     const hits: number[] = [];
     for (let ray = 0; ray < RAYS; ray++) {
       // the inward normal, and two leaning off it
       const lean =
         ray === 0 ? [0, 0, 0] : [0, 1, 2].map((k) => (k === (v + ray) % 3 ? 0.35 * (ray === 1 ? 1 : -1) : 0));
-      const d: [number, number, number] = [-n[0] / l + lean[0], -n[1] / l + lean[1], -n[2] / l + lean[2]];
+      const d: [number, number, number] = [
+        lean[0] - facing[3 * v],
+        lean[1] - facing[3 * v + 1],
+        lean[2] - facing[3 * v + 2],
+      ];
       const hit = surface.raycast([p[3 * v], p[3 * v + 1], p[3 * v + 2]], d, near);
       if (hit && hit.normal[0] * d[0] + hit.normal[1] * d[1] + hit.normal[2] * d[2] > 0) hits.push(hit.distance);
     }

@@ -88,8 +88,13 @@ export function partDoubles(mesh: TriMesh): void {
 
 /** Takes the way each vertex faces from the triangles as they are. Cost: linear. */
 export function faceForm(mesh: TriMesh): void {
-  const { from, points: p, facing } = mesh;
-  facing.fill(0);
+  mesh.facing.set(normalsOf(mesh, mesh.points));
+}
+
+/** Unit normals of vertices by the area of the triangles round them, were they at `p`; f64[3·V]. Cost: linear. */
+export function normalsOf(mesh: TriMesh, p: Float64Array): Float64Array {
+  const { from } = mesh;
+  const normals = new Float64Array(3 * mesh.vertices);
   for (let t = 0; t < mesh.triangles; t++) {
     if (!mesh.isAlive(t)) continue;
     const [a, b, c] = [3 * from[3 * t], 3 * from[3 * t + 1], 3 * from[3 * t + 2]];
@@ -97,13 +102,14 @@ export function faceForm(mesh: TriMesh): void {
     const vx = p[c] - p[a], vy = p[c + 1] - p[a + 1], vz = p[c + 2] - p[a + 2]; // prettier-ignore
     const x = uy * vz - uz * vy, y = uz * vx - ux * vz, z = ux * vy - uy * vx; // prettier-ignore
     for (const i of [a, b, c]) {
-      facing[i] += x;
-      facing[i + 1] += y;
-      facing[i + 2] += z;
+      normals[i] += x;
+      normals[i + 1] += y;
+      normals[i + 2] += z;
     }
   }
-  for (let i = 0; i < facing.length; i += 3) {
-    const l = Math.sqrt(facing[i] ** 2 + facing[i + 1] ** 2 + facing[i + 2] ** 2) || 1;
-    for (let k = 0; k < 3; k++) facing[i + k] /= l;
+  for (let i = 0; i < normals.length; i += 3) {
+    const l = Math.sqrt(normals[i] ** 2 + normals[i + 1] ** 2 + normals[i + 2] ** 2) || 1;
+    for (let k = 0; k < 3; k++) normals[i + k] /= l;
   }
+  return normals;
 }
