@@ -1,5 +1,10 @@
+import { TopologyError } from '../errors';
+
 /** No half-edge on the other side, no line. */
 const NONE = -1;
+
+/** No vertex of a sound surface has more edges than this. */
+const MOST_AROUND = 100_000;
 
 export const nextHalf = (h: number): number => (h % 3 === 2 ? h - 2 : h + 1);
 export const prevHalf = (h: number): number => (h % 3 === 0 ? h + 2 : h - 1);
@@ -80,6 +85,8 @@ export class TriMesh {
     do {
       found.push(h);
       h = this.twin[prevHalf(h)];
+      // a fan that never closes would be a fault of ours; no input may hang the work
+      if (found.length > MOST_AROUND) throw new TopologyError('NO_WAY', 'The working surface lost its order at a point; mend the surface, or ask for another count.'); // prettier-ignore
     } while (h !== NONE && h !== first);
     return found;
   }
@@ -230,9 +237,8 @@ export class TriMesh {
     const kind = line[h];
     const far = this.halve(h, m);
     if (g === NONE) {
-      this.out[m] = far;
       twin[far] = NONE;
-      this.settleOut(m, far);
+      this.settleSplit(h, far);
       return m;
     }
     const near = this.halve(g, m);
@@ -242,8 +248,15 @@ export class TriMesh {
     twin[far] = g;
     twin[g] = far;
     line[near] = line[far] = kind;
-    this.settleOut(m, far);
+    this.settleSplit(h, far);
     return m;
+  }
+
+  /** Once both sides of a split edge are paired: before that, its ends' fans run into the middle's. */
+  private settleSplit(h: number, far: number): void {
+    this.settleOut(this.from[h], h);
+    this.settleOut(this.from[far], far);
+    this.settleOut(this.to(far), nextHalf(far));
   }
 
   /** Cuts the triangle of h by a line from m on h to the corner opposite; returns the half-edge m → old end of h. */
@@ -266,7 +279,6 @@ export class TriMesh {
     twin[h1] = t + 2;
     twin[t + 2] = h1;
     twin[t] = NONE;
-    this.settleOut(v, t + 1);
     this.settleOut(w, h2);
     return t;
   }
