@@ -23,6 +23,8 @@ import { closeTiny, evenTriangles, reduce } from './working';
 const WORKING = { each: 3, least: 4000, most: 16000 };
 /** Handles that less than this many quads' lengths run round are closed. */
 const TINY = 0.6;
+/** What comes off at a closed neck is dropped below this share of the area. */
+const CRUMB = 0.02;
 /** Tries of a part, each with fewer poles than the one before. */
 const TRIES = [
   { near: 2.5, follow: 1 },
@@ -88,15 +90,10 @@ export class Part {
     reduce(mesh, corners, 0.5 * this.working);
     const closed = closeTiny(mesh, TINY * this.size);
     if (closed > 0) this.mended.push(`${closed} handles or necks thinner than ${TINY} of a quad closed`);
-    this.ready = partsOf(mesh)
-      .filter(({ mesh: m }) => m.triangles > 4)
-      .map(({ mesh: m, was }) =>
-        this.prepared(
-          m,
-          Uint8Array.from(was, (v) => corners[v]),
-          (target * areaIn(m)) / area,
-        ),
-      );
+    const parts = partsOf(mesh).filter(({ mesh: m }, i) => i === 0 || areaIn(m) > CRUMB * area);
+    const crumbs = partsOf(mesh).length - parts.length;
+    if (crumbs > 0) this.mended.push(`${crumbs} crumbs behind closed necks dropped`);
+    this.ready = parts.map(({ mesh: m, was }) => this.prepared(m, Uint8Array.from(was, (v) => corners[v]), (target * areaIn(m)) / area)); // prettier-ignore
     for (const piece of this.ready) piece.made = this.tryGrid(piece);
   }
 
