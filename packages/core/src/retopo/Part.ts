@@ -90,8 +90,9 @@ export class Part {
     reduce(mesh, corners, 0.5 * this.working);
     const closed = closeTiny(mesh, TINY * this.size);
     if (closed > 0) this.mended.push(`${closed} handles or necks thinner than ${TINY} of a quad closed`);
-    const parts = partsOf(mesh).filter(({ mesh: m }, i) => i === 0 || areaIn(m) > CRUMB * area);
-    const crumbs = partsOf(mesh).length - parts.length;
+    const all = partsOf(mesh);
+    const parts = all.filter(({ mesh: m }, i) => i === 0 || areaIn(m) > CRUMB * area);
+    const crumbs = all.length - parts.length;
     if (crumbs > 0) this.mended.push(`${crumbs} crumbs behind closed necks dropped`);
     this.ready = parts.map(({ mesh: m, was }) => this.prepared(m, Uint8Array.from(was, (v) => corners[v]), (target * areaIn(m)) / area)); // prettier-ignore
     for (const piece of this.ready) piece.made = this.tryGrid(piece);

@@ -28,10 +28,10 @@ export function fitted(
   const before = soup.points.slice();
   for (let round = 0; round < ROUNDS; round++) {
     const low = surfaceOfQuads(soup);
-    const far: { at: number; away: number; t: number }[] = [];
+    const far: { at: number; away: number }[] = [];
     for (let i = 0; i < samples.length; i += 3) {
-      const { distance, triangle } = low.closest([samples[i], samples[i + 1], samples[i + 2]]);
-      if (distance > STICKS_OUT * size) far.push({ at: i, away: distance, t: triangle });
+      const { distance } = low.closest([samples[i], samples[i + 1], samples[i + 2]]);
+      if (distance > STICKS_OUT * size) far.push({ at: i, away: distance });
     }
     if (far.length === 0) break;
     const pinned = new Set<number>();

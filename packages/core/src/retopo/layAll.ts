@@ -69,13 +69,13 @@ function broughtOnto(
 ): void {
   for (let v = 0; v < onLine.length; v++) {
     const p: Vec3 = [points[3 * v], points[3 * v + 1], points[3 * v + 2]];
+    // the midline's curve was the shell's: these points must not leave the plane, and have no curve any more
+    if (onLine[v] >= 0) onLine[v] = -2;
     const { point, distance } = surface.closest(p);
     if (distance > reach) continue;
     const isOn = plane !== null && isOnPlane(p, plane);
     const to = plane && (isOn || planeDistance(point, plane) < 0) ? point.map((x, i) => (i === axisIndex(plane.axis) ? p[i] : x)) : point; // prettier-ignore
     points.set(to, 3 * v);
-    // it is on the midline's curve no longer, but must not leave the plane
-    if (isOn) onLine[v] = -2;
   }
 }
 

@@ -26,25 +26,18 @@ export function workingLengths(mesh: TriMesh, surface: SculptSurface, usual: num
 
 /**
  * Wanted size of quads per triangle over the mean size: smaller where the form is thin, by how many quads should go round, graded, and scaled so that
- * the count stays (`evenness` 0 leaves all at 1). `density` per vertex asks for more or fewer by choice. Thickness is the median of a few rays inward, smoothed
+ * the count stays (`evenness` 0 leaves all at 1). Thickness is the median of a few rays inward, smoothed
  * (after Shapira et al. 2008). Cost: three rays a vertex.
  */
-export function spreadOf(
-  mesh: TriMesh,
-  surface: SculptSurface,
-  size: number,
-  evenness: number,
-  density: Float64Array | null = null,
-): Float64Array {
+export function spreadOf(mesh: TriMesh, surface: SculptSurface, size: number, evenness: number): Float64Array {
   const n = mesh.triangles;
   const spread = new Float64Array(n).fill(1);
-  if (!(evenness > 0) && !density) return spread;
+  if (!(evenness > 0)) return spread;
   let wanted = new Float64Array(mesh.vertices).fill(1);
   if (evenness > 0) {
     const thick = smoothedThickness(mesh, surface);
     wanted = thick.map((d) => Math.min(1, Math.max(SMALLEST, (Math.PI * d) / (AROUND * size))) ** evenness);
   }
-  if (density) for (let v = 0; v < wanted.length; v++) wanted[v] /= Math.sqrt(Math.max(0.1, density[v]));
   graded(mesh, wanted, size);
   for (let t = 0; t < n; t++) spread[t] = (wanted[mesh.from[3 * t]] + wanted[mesh.from[3 * t + 1]] + wanted[mesh.from[3 * t + 2]]) / 3; // prettier-ignore
   // as many quads as before: the mean of area over size² is that of the area

@@ -82,10 +82,16 @@ export function LayAllCard(): ReactNode {
         step={0.05}
         show={(v) => (v === 0 ? 'all alike' : v.toFixed(2))}
         onChange={setEvenness}
-      />{' '}
-      {/* prettier-ignore */}
-      <Range label="Follow the form" value={follow} min={0} max={1} step={0.05} show={(v) => (v === 0 ? 'smoothest' : v.toFixed(2))} onChange={setFollow} />{' '}
-      {/* prettier-ignore */}
+      />
+      <Range
+        label="Follow the form"
+        value={follow}
+        min={0}
+        max={1}
+        step={0.05}
+        show={(v) => (v === 0 ? 'smoothest' : v.toFixed(2))}
+        onChange={setFollow}
+      />
       <Toggle label="Keep sharp edges" value={keeps} onChange={setKeeps} />
       {keeps && (
         <NumberBoxField label="Sharper than" unit="°" value={angle} min={10} max={120} digits={0} onChange={setAngle} />
