@@ -38,7 +38,11 @@ function table(
     };
     const label = `  ${name.padEnd(26)} ${String(faces).padStart(5)}`;
     try {
-      const laid = layAll(triangles, { faces, evenness: 0.7, followForm: 1, keepEdges: null, plane }, tell);
+      const laid = layAll(
+        triangles,
+        { faces, evenness: 0.7, followForm: 1, keepEdges: null, plane, dropDust: true },
+        tell,
+      );
       const all = (performance.now() - begun) / 1000;
       const soup = plane ? bothHalves(laid.soup, plane) : laid.soup;
       const surface = SculptSurface.build({
@@ -47,7 +51,7 @@ function table(
       });
       const { rms, max, diagonal } = compareSurfaces(surfaceOfQuads(soup), surface, seededRng(1));
       const sum = (of: 'irregular' | 'interior'): number => laid.routes.reduce((total, r) => total + r[of], 0);
-      const { least, low, mean } = qualityOf(soup.points, soup.quads, null).quality;
+      const { least, low, mean } = qualityOf(soup.points, soup.quads).quality;
       const ways = [...new Set(laid.routes.map((r) => r.route))].join(' and ');
       say(`${label} ${String(soup.quads.length / 4).padStart(5)}  ${((100 * sum('irregular')) / sum('interior')).toFixed(2)} %  ${least.toFixed(2)} / ${low.toFixed(2)} / ${mean.toFixed(3)}  ${((100 * rms) / diagonal).toFixed(3)} % ${((100 * max) / diagonal).toFixed(2)} %  ${all.toFixed(1)} s  ${ways}`); // prettier-ignore
     } catch (error) {

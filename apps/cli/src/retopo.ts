@@ -10,14 +10,14 @@ import { load } from './load';
 
 export const retopo: Command = {
   files: ['FILE'],
-  flags: ['json', 'no-weld'],
+  flags: ['json', 'no-weld', 'keep-dust'],
   numbers: { faces: NaN, evenness: 0.7, 'follow-form': 1, 'keep-edges': NaN, seed: 1 },
   texts: { '-o': 'needed', '--symmetry': 'optional' },
-  help: `half-loop retopo FILE -o OUT --faces N [--symmetry x|y|z] [--evenness 0..1] [--follow-form 0..1] [--keep-edges DEG] [--seed N] [--json]
+  help: `half-loop retopo FILE -o OUT --faces N [--symmetry x|y|z] [--evenness 0..1] [--follow-form 0..1] [--keep-edges DEG] [--keep-dust] [--seed N] [--json]
 
 Lays quads over all of FILE, about N of them, and writes them to OUT by its ending. --symmetry lays the half on the axis's positive side
 and mirrors it, exactly. --evenness 0 makes all quads alike, 1 makes them smaller where the form is thin. --keep-edges keeps edges sharper than DEG as
-edges. The answer says what was repaired, the way each part was made, measures, and seconds by stage; --seed is that of the distance's samples.
+edges. Parts smaller than two quads are dropped, and told, but for --keep-dust. The answer says what was repaired, the way each part was made, measures, and seconds by stage; --seed is that of the distance's samples.
 
   half-loop retopo docs/sample/limpet.obj -o limpet-low.obj --faces 300 --json`,
   async run({ files: [file], flags, numbers, texts }) {
@@ -38,6 +38,7 @@ edges. The answer says what was repaired, the way each part was made, measures, 
         followForm: numbers['follow-form'],
         keepEdges: Number.isNaN(numbers['keep-edges']) ? null : numbers['keep-edges'],
         plane,
+        dropDust: !flags.has('keep-dust'),
       },
       (name) => clock.begin(name),
     );
@@ -48,7 +49,7 @@ edges. The answer says what was repaired, the way each part was made, measures, 
     const { rms, mean, max, diagonal } = compareSurfaces(surfaceOfQuads(soup), SculptSurface.build(input), seededRng(numbers.seed)); // prettier-ignore
     const irregular = laid.routes.reduce((sum, r) => sum + r.irregular, 0);
     const interior = laid.routes.reduce((sum, r) => sum + r.interior, 0);
-    const { quality } = qualityOf(soup.points, soup.quads, null);
+    const { quality } = qualityOf(soup.points, soup.quads);
     const data = {
       file: out,
       faces,

@@ -25,7 +25,7 @@ const api = {
     const { mesh } = meshFromSoup(quadSoup(soup));
     const sum = (of: 'irregular' | 'interior'): number => routes.reduce((total, r) => total + r[of], 0);
     const bytes = encodeMesh(mesh);
-    const { quality } = qualityOf(soup.points, soup.quads, null);
+    const { quality } = qualityOf(soup.points, soup.quads);
     return transfer(
       { bytes, faces: mesh.faceCount, irregular: sum('irregular'), interior: sum('interior'), quality, mended, routes },
       [bytes.buffer as ArrayBuffer],

@@ -7,3 +7,4 @@ export * from './curves';
 export * from './fits';
 export * from './path';
 export * from './sparse';
+export * from './levelSet';

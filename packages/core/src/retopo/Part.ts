@@ -1,35 +1,32 @@
-import { HalfLoopError, TopologyError } from '../errors';
+import { TopologyError } from '../errors';
 import { axisIndex } from '../math';
 import { SculptSurface, WalkingForm } from '../surface';
-import { extracted, type QuadSoup } from './extract';
-import { crossField } from './field';
-import { fitted } from './fit';
-import { Grid, type GridMap } from './grid';
+import { gridQuads, type Ground, type Piece, type Task, type Way } from './gridQuads';
 import { markLines, type Curve } from './lines';
-import { faultsOf, foldedIn, mendedAround, withoutSplinters } from './mendQuads';
 import type { LayAllOptions } from './options';
 import { pairedQuads } from './paired';
-import { simplifyPoles } from './poles';
-import { relaxed, relaxedSafely } from './relax';
-import { seamsOf } from './seams';
-import { areaOf, spreadOf, workingLengths } from './sizes';
+import { facingOf, relaxedSafely } from './relax';
+import { areaOf, workingLengths } from './sizes';
 import type { Stages } from './Stages';
 import { partsOf } from './surgery';
 import type { TriMesh } from './TriMesh';
-import { topologyOf, verified, type Topology, type Verdict } from './verify';
+import { topologyOf, verified, type Topology } from './verify';
 import { closeTiny, evenTriangles, reduce } from './working';
 
 /** Fewer working triangles lose the form, more cost time. */
-const WORKING = { each: 3, least: 4000, most: 16000 };
+const WORKING = { each: 3, least: 4000, most: 16000, small: 40 };
 /** Handles that less than this many quads' lengths run round are closed. */
 const TINY = 0.6;
 /** What comes off at a closed neck is dropped below this share of the area. */
 const CRUMB = 0.02;
-/** Tries of a part, each with fewer poles than the one before. */
-const TRIES = [
-  { near: 2.5, follow: 1 },
-  { near: 4, follow: 0.3 },
+/** Tries of a part: with fewer poles, then with more quads, for forms whose limbs and handles are too fine for as many as were asked for. */
+const TRIES: readonly (Way & { finer: number })[] = [
+  { near: 2.5, follow: 1, finer: 1 },
+  { near: 4, follow: 0.3, finer: 1 },
+  { near: 2.5, follow: 0.5, finer: 1.8 },
 ];
+/** No finer tries beyond so many quads. */
+const FINEST = 12_000;
 
 /** Area of the triangles that are there, square file units. */
 export const areaIn = (mesh: TriMesh): number => {
@@ -38,68 +35,64 @@ export const areaIn = (mesh: TriMesh): number => {
   return sum;
 };
 
-/** Quads over one connected surface. */
-export interface Piece {
-  soup: QuadSoup;
-  verdict: Verdict;
-  route: 'grid' | 'paired';
-}
-
 /** A connected surface after tiny handles went, ready for quads. */
 interface Ready {
-  work: TriMesh;
+  reduced: TriMesh;
   corners: Uint8Array;
   target: number;
   topology: Topology;
-  /** xyz of places that the quads should reach */
   samples: Float64Array;
-  /** sound, or sound but for small handles */
-  made: Piece | null;
 }
 
 /** One connected part of the input on its way to quads. */
 export class Part {
   readonly mended: string[] = [];
-  private readonly size: number;
-  private readonly working: number;
-  private readonly surface: SculptSurface;
+  /** the part as it came, for its outer shell */
+  readonly surface: SculptSurface;
   private readonly form: WalkingForm;
   private readonly curves: readonly Curve[];
   private readonly ready: Ready[];
+  private readonly made: (Piece | null)[];
 
   constructor(
     mesh: TriMesh,
-    target: number,
+    readonly target: number,
     private readonly options: LayAllOptions,
     private readonly stages: Stages,
   ) {
     const area = areaIn(mesh);
-    this.size = Math.sqrt(area / target);
-    const count = Math.min(WORKING.most, Math.max(WORKING.least, WORKING.each * target));
-    this.working = Math.sqrt(area / (0.433 * count));
+    const size = Math.sqrt(area / target);
+    const working = workingSize(area, target);
     stages.begin('Surface', 0.08);
-    this.surface = SculptSurface.build({
-      positions: Float32Array.from(mesh.points.subarray(0, 3 * mesh.vertices)),
-      indices: Uint32Array.from(mesh.from.subarray(0, 3 * mesh.triangles)),
-    });
+    this.surface = surfaceOf(mesh);
     this.form = new WalkingForm(this.surface);
     stages.begin('Sharp edges', 0.15);
-    const { curves, corners } = markLines(mesh, options.keepEdges, Math.max(10 * this.working, 4 * this.size));
+    const { curves, corners } = markLines(mesh, options.keepEdges, Math.max(10 * working, 4 * size));
     this.curves = curves;
     stages.begin('Working mesh', 0.2);
-    reduce(mesh, corners, 0.5 * this.working);
-    const closed = closeTiny(mesh, TINY * this.size);
+    reduce(mesh, corners, 0.5 * working);
+    const closed = closeTiny(mesh, TINY * size);
     if (closed > 0) this.mended.push(`${closed} handles or necks thinner than ${TINY} of a quad closed`);
     const all = partsOf(mesh);
     const parts = all.filter(({ mesh: m }, i) => i === 0 || areaIn(m) > CRUMB * area);
     const crumbs = all.length - parts.length;
     if (crumbs > 0) this.mended.push(`${crumbs} crumbs behind closed necks dropped`);
-    this.ready = parts.map(({ mesh: m, was }) => this.prepared(m, Uint8Array.from(was, (v) => corners[v]), (target * areaIn(m)) / area)); // prettier-ignore
-    for (const piece of this.ready) piece.made = this.tryGrid(piece);
+    this.ready = parts.map(({ mesh: m, was }) => ({
+      reduced: m,
+      corners: Uint8Array.from(was, (v) => corners[v]),
+      target: (target * areaIn(m)) / area,
+      topology: topologyOf(m),
+      samples: m.points.slice(0, 3 * m.vertices),
+    }));
+    this.made = this.ready.map((piece) => this.tryGrid(piece));
   }
 
   get isSound(): boolean {
-    return this.ready.every(({ made }) => made?.verdict.reasons.length === 0);
+    return this.made.every((piece) => piece?.verdict.reasons.length === 0);
+  }
+  /** Whether every piece has quads that lack small handles at most. */
+  get isLaid(): boolean {
+    return this.made.every((piece) => piece !== null);
   }
   get isClosed(): boolean {
     const plane = this.options.plane;
@@ -108,133 +101,68 @@ export class Part {
       ({ points }) => plane !== null && points.every((x, i) => i % 3 !== k || x === plane.offset),
     );
   }
-  get pieces(): Piece[] {
-    return this.ready.map(({ made }) => made as Piece);
-  }
-  /** Pairs what has no quads yet; few handles lost are better than pairs. */
-  pairRest(): void {
-    for (const piece of this.ready) piece.made ??= this.byPairs(piece);
+  /** The quads of every piece; pairs where there are none yet. Throws NO_WAY where even pairs do not come out. */
+  pieces(): Piece[] {
+    return this.ready.map((piece, i) => (this.made[i] ??= this.byPairs(piece)));
   }
 
-  private prepared(reduced: TriMesh, corners: Uint8Array, target: number): Ready {
-    const topology = topologyOf(reduced);
-    const samples = reduced.points.slice(0, 3 * reduced.vertices);
-    const lengths = workingLengths(reduced, this.surface, this.working);
-    const kept = evenTriangles(reduced, corners, this.curves, this.surface, lengths);
-    const { mesh: work, was } = reduced.compact();
-    return { work, corners: Uint8Array.from(was, (v) => kept[v]), target, topology, samples, made: null };
+  private taskOf({ reduced, corners, target, topology, samples }: Ready, finer: number): Task {
+    const area = areaIn(reduced);
+    const working = workingSize(area, finer * target);
+    const own = reduced.compact().mesh;
+    const lengths = workingLengths(own, this.surface, working);
+    const kept = evenTriangles(own, corners, this.curves, this.surface, lengths);
+    const { mesh: work, was } = own.compact();
+    const form = new WalkingForm(surfaceOf(work));
+    const ground: Ground = { surface: this.surface, curves: this.curves, forms: [this.form, form] };
+    return { work, corners: Uint8Array.from(was, (v) => kept[v]), ground, target: finer * target, size: Math.sqrt(area / target / finer), working, topology, samples }; // prettier-ignore
   }
 
   private tryGrid(piece: Ready): Piece | null {
     let nearly: Piece | null = null;
-    for (const [i, attempt] of TRIES.entries()) {
-      if (i > 0) this.stages.begin('Another way', 0.4 + 0.2 * i);
-      const made = this.byGrid(piece, attempt);
-      if (made?.verdict.reasons.length === 0) return made;
+    let task: Task | null = null;
+    for (const [i, way] of TRIES.entries()) {
+      if (way.finer * piece.target > FINEST && way.finer > 1) break;
+      if (i > 0) this.stages.begin('Another way', 0.3 + 0.2 * i);
+      if (!task || task.target !== way.finer * piece.target) task = this.taskOf(piece, way.finer);
+      const made = gridQuads(task, way, this.options, this.stages);
+      if (made?.verdict.reasons.length === 0) {
+        const more = Math.round(made.soup.quads.length / 4 - piece.target);
+        if (way.finer > 1) this.mended.push(`${more} quads more than asked for, so that limbs and handles have room`);
+        return made;
+      }
       if (made && made.verdict.handlesLost > 0 && made.verdict.handlesLost < (nearly?.verdict.handlesLost ?? Infinity)) nearly = made; // prettier-ignore
     }
     return nearly;
   }
 
-  private byGrid({ work, corners, target, topology, samples }: Ready, attempt: (typeof TRIES)[number]): Piece | null {
-    const { stages, options, size, working, form, curves, surface } = this;
-    stages.begin('Flow', 0.35);
-    const field = crossField(work, { ratio: size / working, size, followForm: options.followForm * attempt.follow });
-    const index = simplifyPoles(work, field, attempt.near * size, size);
-    stages.begin('Sizes', 0.45);
-    const spread = spreadOf(work, this.surface, size, options.evenness);
-    stages.begin('Grid', 0.5);
-    try {
-      const seams = seamsOf(work, field, index);
-      const map = gridFor(new Grid(work, field, seams, spread), target, size);
-      stages.begin('Quads', 0.75);
-      const raw = extracted(work, seams, map, corners);
-      const soup = mended(raw, form);
-      if (!soup) return null;
-      stages.begin('Relax', 0.8);
-      relaxed(soup, curves, surface);
-      stages.begin('Verify', 0.9);
-      const first = settled(soup, topology, curves, form);
-      if (first.verdict.reasons.length > 0 && first.verdict.handlesLost === 0) return { ...first, route: 'grid' };
-      stages.begin('Tips', 0.93);
-      const reaching = { ...first.soup, points: first.soup.points.slice() };
-      fitted(reaching, curves, surface, samples, size);
-      const second = settled(reaching, topology, curves, form);
-      // drawn out, quads may suffer; then they stay as they were
-      const better =
-        second.verdict.reasons.length <= first.verdict.reasons.length &&
-        second.verdict.handlesLost === first.verdict.handlesLost &&
-        second.verdict.quality.least > Math.min(0.1, first.verdict.quality.least);
-      return { ...(better ? second : first), route: 'grid' };
-    } catch (error) {
-      if (error instanceof HalfLoopError) return null;
-      throw error;
-    }
-  }
-
-  /** Finer than asked for where nothing coarser is sound. */
-  private byPairs({ work, corners, target, topology }: Ready): Piece {
-    const { curves, form, surface, stages } = this;
-    const area = areaIn(work);
-    let last: Verdict | null = null;
-    for (const finer of [1, 0.6]) {
-      stages.begin('Pairing', 0.9);
-      // a triangle becomes three quads, a pair of them four: some 2.2 a triangle
-      const length = finer * Math.sqrt((2.2 * area) / (0.433 * target));
-      const coarse = work.compact().mesh;
-      const kept = evenTriangles(coarse, corners, curves, surface, new Float64Array(coarse.vertices).fill(length));
-      const { mesh, was } = coarse.compact();
-      const soup = pairedQuads(
-        mesh,
-        Uint8Array.from(was, (v) => kept[v]),
-      );
-      relaxedSafely(soup, curves, surface, 20);
-      const piece = settled(soup, topology, curves, form);
-      if (piece.verdict.reasons.length === 0) return { ...piece, route: 'paired' };
-      last = piece.verdict;
-    }
-    throw new TopologyError('NO_WAY', `No sound quads were found for a part of this surface: ${last?.reasons.join('; ')}. Ask for more faces, or mend the surface there.`); // prettier-ignore
+  /** Quads that are sound by their making; relaxing keeps them so. */
+  private byPairs({ reduced, corners, target, topology }: Ready): Piece {
+    const { curves, surface, stages } = this;
+    stages.begin('Pairing', 0.9);
+    // a triangle becomes three quads, a pair of them four: some 2.2 a triangle
+    const length = Math.sqrt((2.2 * areaIn(reduced)) / (0.433 * target));
+    const coarse = reduced.compact().mesh;
+    const kept = evenTriangles(coarse, corners, curves, surface, new Float64Array(coarse.vertices).fill(length));
+    const { mesh, was } = coarse.compact();
+    const soup = pairedQuads(
+      mesh,
+      Uint8Array.from(was, (v) => kept[v]),
+    );
+    relaxedSafely(soup, curves, surface, 20, facingOf(soup));
+    const verdict = verified(soup, topology, []);
+    if (verdict.reasons.length === 0) return { soup, verdict, route: 'paired' };
+    throw new TopologyError('NO_WAY', `No sound quads were found for a part of this surface: ${verdict.reasons.join('; ')}. Ask for more faces, or mend the surface there.`); // prettier-ignore
   }
 }
 
-/** The map whose area comes nearest to the count: areas are whole on closed parts, so that not every count can be had. */
-function gridFor(grid: Grid, target: number, size: number): GridMap {
-  let [best, off, at] = [size, Infinity, size];
-  for (let i = 0; i < 7 && off > 0.01; i++) {
-    const { area } = grid.solve(at, false);
-    const miss = Math.abs(area - target) / target;
-    if (miss < off) [best, off] = [at, miss];
-    at *= Math.sqrt(Math.min(4, Math.max(0.25, area / target)));
-  }
-  return grid.solve(best, true);
-}
+const workingSize = (area: number, target: number): number => {
+  const least = Math.min(WORKING.least, WORKING.small * target);
+  return Math.sqrt(area / (0.433 * Math.min(WORKING.most, Math.max(least, WORKING.each * target))));
+};
 
-function mended(raw: QuadSoup, form: WalkingForm): QuadSoup | null {
-  let soup: QuadSoup | null = raw;
-  for (let rings = 1; rings < 4 && soup; rings++) {
-    const bad = faultsOf(soup);
-    if (bad.length === 0) return withoutSplinters(soup);
-    soup = mendedAround(soup, bad, form, rings);
-  }
-  return soup && faultsOf(soup).length === 0 ? withoutSplinters(soup) : null;
-}
-
-/** Mends folds that are left after relaxing, a few times, and checks. */
-function settled(
-  start: QuadSoup,
-  topology: Topology,
-  curves: readonly Curve[],
-  form: WalkingForm,
-): { soup: QuadSoup; verdict: Verdict } {
-  let soup = start;
-  let verdict = verified(soup, topology, form);
-  for (let round = 0; round < 3 && verdict.reasons.length > 0; round++) {
-    const next = mendedAround(soup, foldedIn(soup, form), form, 1);
-    if (!next) break;
-    relaxedSafely(next, curves, form.surface, 12);
-    const after = verified(next, topology, form);
-    if (after.reasons.length > verdict.reasons.length) break;
-    [soup, verdict] = [next, after];
-  }
-  return { soup, verdict };
-}
+const surfaceOf = (mesh: TriMesh): SculptSurface =>
+  SculptSurface.build({
+    positions: Float32Array.from(mesh.points.subarray(0, 3 * mesh.vertices)),
+    indices: Uint32Array.from(mesh.from.subarray(0, 3 * mesh.triangles)),
+  });

@@ -54,26 +54,27 @@ export function fitted(
     relaxed(soup, curves, surface, 5);
     soup.onLine.set(kept);
   }
-  backWhereWorse(soup, before, new WalkingForm(surface));
+  const form = new WalkingForm(surface);
+  backWhereWorse(soup, before, (q) => {
+    const own = soup.quads.subarray(q, q + 4);
+    const now = qualityOf(soup.points, own, [form]);
+    return now.folded > 0 || now.quality.least < Math.min(SUFFERS, qualityOf(before, own).quality.least);
+  });
 }
 
-/** Puts the points of quads that suffered, and of those round them, back to where they were, until none suffer. */
-function backWhereWorse(soup: QuadSoup, before: Float64Array, form: WalkingForm): void {
-  const { points, quads } = soup;
+/** Puts the points of quads that suffered, and of those round them, back to where they were, until none suffer. `suffers` is asked of 4·q. */
+export function backWhereWorse(
+  { points, quads }: QuadSoup,
+  before: Float64Array,
+  suffers: (q: number) => boolean,
+): void {
   for (let round = 0; round < 12; round++) {
     const back = new Set<number>();
-    for (let q = 0; q < quads.length; q += 4) {
-      const own = quads.subarray(q, q + 4);
-      const now = qualityOf(points, own, form);
-      if (now.folded === 0 && now.quality.least >= Math.min(SUFFERS, qualityOf(before, own, null).quality.least))
-        continue;
-      for (const v of own) back.add(v);
-    }
+    for (let q = 0; q < quads.length; q += 4) if (suffers(q)) for (let k = 0; k < 4; k++) back.add(quads[q + k]);
     if (back.size === 0) return;
     // a ring more each round: quads between what went back and what did not are pulled askew
     for (let ring = 0; ring < round; ring++) {
-      const wider = [...back];
-      const inside = new Set(wider);
+      const inside = new Set(back);
       for (let q = 0; q < quads.length; q += 4) {
         const own = quads.subarray(q, q + 4);
         if (own.some((v) => inside.has(v))) for (const v of own) back.add(v);

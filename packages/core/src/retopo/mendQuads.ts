@@ -169,10 +169,10 @@ function compacted(points: readonly number[], quads: readonly number[], onLine: 
   };
 }
 
-/** Quads that are folded, have no area, or face against the form. */
-export function foldedIn({ points, quads }: QuadSoup, form: WalkingForm): number[] {
+/** Quads that are folded, have no area, or face against every form. */
+export function foldedIn({ points, quads }: QuadSoup, forms: readonly WalkingForm[]): number[] {
   const found: number[] = [];
   for (let q = 0; q < quads.length; q += 4)
-    if (qualityOf(points, quads.subarray(q, q + 4), form).folded > 0) found.push(q / 4);
+    if (qualityOf(points, quads.subarray(q, q + 4), forms).folded > 0) found.push(q / 4);
   return found;
 }

@@ -13,6 +13,8 @@ export interface LayAllOptions {
   keepEdges: number | null;
   /** only the half on the positive side is laid, up to the plane exactly */
   plane: MirrorPlane | null;
+  /** parts smaller than a quad or two are left out, and said */
+  dropDust: boolean;
 }
 
 export interface LaidAll {

@@ -1,5 +1,10 @@
+import { add, cross, lerp, normalize, sub, type Vec3 } from '../math';
 import type { QuadSoup } from './extract';
+import { soundness } from './relax';
 import { nextHalf, prevHalf, type TriMesh } from './TriMesh';
+
+/** A pair is not made where one of its quads would have a corner below this. */
+const LEAST = 0.1;
 
 /**
  * Quads from triangles whatever their shape: neighbours are paired, squarest first, over edges on no line; then every pair is cut in four and every
@@ -18,6 +23,7 @@ export function pairedQuads(mesh: TriMesh, corners: Uint8Array): QuadSoup {
     const [s, t] = [Math.floor(h / 3), Math.floor(mesh.twin[h] / 3)];
     const ends = [mesh.from[h], mesh.to(h)];
     if (worth <= 0.15 || mate[s] >= 0 || mate[t] >= 0 || ends.some((v) => sides[v] <= 3 && !mesh.isBorder(v))) continue;
+    if (!staysSound(mesh, h)) continue;
     for (const v of ends) sides[v]--;
     mate[s] = h;
     mate[t] = mesh.twin[h];
@@ -58,13 +64,25 @@ function lineAt(mesh: TriMesh, corners: Uint8Array, v: number): number {
   return h === undefined ? -1 : mesh.line[h];
 }
 
+/** Whether the four quads that a pair is cut into are sound and face as its triangles do: a triangle's three always are. */
+function staysSound(mesh: TriMesh, h: number): boolean {
+  const g = mesh.twin[h];
+  const at = (v: number): Vec3 => [mesh.points[3 * v], mesh.points[3 * v + 1], mesh.points[3 * v + 2]];
+  const four = [mesh.from[h], mesh.from[prevHalf(g)], mesh.to(h), mesh.from[prevHalf(h)]].map(at);
+  const middles = four.map((p, k) => lerp(p, four[(k + 1) % 4], 0.5));
+  const centre = lerp(lerp(four[0], four[2], 0.5), lerp(four[1], four[3], 0.5), 0.5);
+  const points = Float64Array.from([...four, ...middles, centre].flat());
+  const facing = add(normalOf(four[0], four[1], four[2]), normalOf(four[0], four[2], four[3]));
+  const quads = Int32Array.from([0, 1, 2, 3].flatMap((k) => [k, 4 + k, 8, 4 + ((k + 3) % 4)]));
+  return [0, 4, 8, 12].every((q) => soundness({ points, quads, onLine: new Int32Array(9) }, q, facing) > LEAST);
+}
+const normalOf = (a: Vec3, b: Vec3, c: Vec3): Vec3 => normalize(cross(sub(b, a), sub(c, a)));
+
 /** Least corner of the quad over an edge: the sine of its angle, negative where it is folded or bent back. */
 function squareness(mesh: TriMesh, h: number): number {
   const g = mesh.twin[h];
   const ids = [mesh.from[h], mesh.from[prevHalf(g)], mesh.to(h), mesh.from[prevHalf(h)]];
-  const p = ids.map((v) => [mesh.points[3 * v], mesh.points[3 * v + 1], mesh.points[3 * v + 2]]);
-  const sub = (a: number[], b: number[]): number[] => [a[0] - b[0], a[1] - b[1], a[2] - b[2]];
-  const cross = (a: number[], b: number[]): number[] => [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]]; // prettier-ignore
+  const p = ids.map((v): Vec3 => [mesh.points[3 * v], mesh.points[3 * v + 1], mesh.points[3 * v + 2]]);
   const n = cross(sub(p[2], p[0]), sub(p[3], p[1]));
   const l = Math.hypot(n[0], n[1], n[2]) || 1;
   return p.reduce((least, q, k) => {

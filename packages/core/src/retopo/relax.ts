@@ -122,10 +122,17 @@ function pullSquare(
 const GOOD = 0.35;
 
 /**
- * As `relaxed`, but a point moves only where no corner round it gets worse than it was, or stays good: for quads that are in no shape yet. Tries shorter
- * moves, and sideways ones where the worst corner is folded. Changes the points. Cost: rounds times points times the quads round each.
+ * As `relaxed`, but a point moves only where no quad round it gets worse than it was, or all stay good; what is sound never folds. Tries shorter moves too.
+ * Quads should face as the form does at their corners, or as `facing` tells, f64[3·Q]. Changes the points. Cost: rounds times points
+ * times the quads round each.
  */
-export function relaxedSafely(soup: QuadSoup, curves: readonly Curve[], surface: SculptSurface, rounds: number): void {
+export function relaxedSafely(
+  soup: QuadSoup,
+  curves: readonly Curve[],
+  surface: SculptSurface,
+  rounds: number,
+  facing: Float64Array | null = null,
+): void {
   const { points: p, quads, onLine } = soup;
   const n = onLine.length;
   const form = new FacingForm(surface);
@@ -136,36 +143,51 @@ export function relaxedSafely(soup: QuadSoup, curves: readonly Curve[], surface:
   const held = (v: number, to: Vec3): Vec3 =>
     onLine[v] >= 0 ? onCurve(curves[onLine[v]], ...to) : form.closest(to, normalOf(v), v).point;
   for (let v = 0; v < n; v++) if (onLine[v] === -1) normals.set(form.closest([p[3 * v], p[3 * v + 1], p[3 * v + 2]], normalOf(v), v).normal, 3 * v); // prettier-ignore
-  const worst = (v: number): number => Math.min(...around[v].map((q) => leastTurn(soup, normals, q)));
-  eachPull(soup, normals, rounds, (v, wanted) => {
+  const wanted = (q: number): [number, number, number] => {
+    if (facing) return [facing[(3 * q) / 4], facing[(3 * q) / 4 + 1], facing[(3 * q) / 4 + 2]];
+    const sum: [number, number, number] = [0, 0, 0];
+    for (let k = 0; k < 4; k++) for (let x = 0; x < 3; x++) sum[x] += normals[3 * quads[q + k] + x];
+    return sum;
+  };
+  const worst = (v: number): number => Math.min(...around[v].map((q) => soundness(soup, q, wanted(q))));
+  eachPull(soup, normals, rounds, (v, goal) => {
     const before = worst(v);
     const was: Vec3 = [p[3 * v], p[3 * v + 1], p[3 * v + 2]];
     for (const step of [STEP, STEP / 3]) {
-      p.set(held(v, lerp(was, wanted, step)), 3 * v);
+      p.set(held(v, lerp(was, goal, step)), 3 * v);
       if (worst(v) >= Math.min(before, GOOD)) break;
       p.set(was, 3 * v);
     }
   });
 }
 
-/** A quad's least corner, its turns measured against the form's normals at its corners. */
-function leastTurn({ points: p, quads }: QuadSoup, normals: Float64Array, q: number): number {
-  let nx = 0, ny = 0, nz = 0; // prettier-ignore
-  for (let k = 0; k < 4; k++) {
-    const v = 3 * quads[q + k];
-    nx += normals[v];
-    ny += normals[v + 1];
-    nz += normals[v + 2];
-  }
-  const l = Math.sqrt(nx * nx + ny * ny + nz * nz) || 1;
+/** A quad's least corner by its own normal where it faces as wanted; else how far it is from that, below zero. */
+export function soundness({ points: p, quads }: QuadSoup, q: number, wanted: ArrayLike<number>): number {
+  const own = quadNormal(p, quads, q);
+  const l = Math.sqrt(own[0] * own[0] + own[1] * own[1] + own[2] * own[2]);
+  const w = Math.sqrt(wanted[0] * wanted[0] + wanted[1] * wanted[1] + wanted[2] * wanted[2]);
+  const agrees = l > 0 && w > 0 ? (own[0] * wanted[0] + own[1] * wanted[1] + own[2] * wanted[2]) / (l * w) : -1;
+  if (agrees > 0) return leastTurn(p, quads, q, own, l);
+  return Math.min(0, leastTurn(p, quads, q, wanted, w || 1)) + agrees - 1e-9;
+}
+
+/** A quad's least corner, its turns measured against a normal of length l. */
+function leastTurn(p: Float64Array, quads: Int32Array, q: number, n: ArrayLike<number>, l: number): number {
   let least = 1;
   for (let k = 0; k < 4; k++) {
     const a = 3 * quads[q + k], b = 3 * quads[q + ((k + 1) & 3)], c = 3 * quads[q + ((k + 3) & 3)]; // prettier-ignore
     const ux = p[b] - p[a], uy = p[b + 1] - p[a + 1], uz = p[b + 2] - p[a + 2]; // prettier-ignore
     const vx = p[c] - p[a], vy = p[c + 1] - p[a + 1], vz = p[c + 2] - p[a + 2]; // prettier-ignore
-    const turn = (uy * vz - uz * vy) * nx + (uz * vx - ux * vz) * ny + (ux * vy - uy * vx) * nz;
+    const turn = (uy * vz - uz * vy) * n[0] + (uz * vx - ux * vz) * n[1] + (ux * vy - uy * vx) * n[2];
     const size = Math.sqrt((ux * ux + uy * uy + uz * uz) * (vx * vx + vy * vy + vz * vz));
     least = Math.min(least, size > 0 ? turn / size / l : 0);
   }
   return least;
+}
+
+/** The normal of each quad, f64[3·Q], not of unit length. Cost: linear. */
+export function facingOf({ points, quads }: QuadSoup): Float64Array {
+  const facing = new Float64Array((3 * quads.length) / 4);
+  for (let q = 0; q < quads.length; q += 4) facing.set(quadNormal(points, quads, q), (3 * q) / 4);
+  return facing;
 }

@@ -14,6 +14,7 @@ export interface Verdict {
   reasons: string[];
   /** handles of the form that are closed in the quads; sound but for these where it is the only reason */
   handlesLost: number;
+  folded: number;
   irregular: number;
   interior: number;
   /** least, 5th percentile and mean of the quads' corner quality */
@@ -56,9 +57,10 @@ const FACING = -0.2;
 
 /**
  * Checks quads for what is promised: manifold edges and points, one winding, the Euler number and borders of what they were made from, in one piece, none without area
- * or folded against the form. Cost: linear, with a closest point per vertex.
+ * or folded against every one of `forms` (the sculpt is crinkled finer than quads are, the working mesh is short of its tips). Cost: linear, with a closest point per
+ * corner and form.
  */
-export function verified({ points, quads }: QuadSoup, wanted: Topology, form: WalkingForm): Verdict {
+export function verified({ points, quads }: QuadSoup, wanted: Topology, forms: readonly WalkingForm[]): Verdict {
   const reasons: string[] = [];
   const n = points.length / 3;
   const halves = new Map<number, number>();
@@ -72,7 +74,7 @@ export function verified({ points, quads }: QuadSoup, wanted: Topology, form: Wa
     }
   }
   if (quads.length === 0) reasons.push('there is no quad');
-  if (reasons.length > 0) return { reasons: [...new Set(reasons)], handlesLost: 0, irregular: 0, interior: 0, quality: { least: 0, low: 0, mean: 0 } }; // prettier-ignore
+  if (reasons.length > 0) return { reasons: [...new Set(reasons)], handlesLost: 0, folded: 0, irregular: 0, interior: 0, quality: { least: 0, low: 0, mean: 0 } }; // prettier-ignore
   const { valence, onBorder, edges, fans, next } = countRound(quads, n, halves, key);
   if (fans !== n) reasons.push('a point joins several fans of faces');
   const euler = n - edges + quads.length / 4;
@@ -88,10 +90,10 @@ export function verified({ points, quads }: QuadSoup, wanted: Topology, form: Wa
     if (valence[v] !== 4) irregular++;
     if (valence[v] < 3) reasons.push('a point has two edges only');
   }
-  const { quality, folded } = qualityOf(points, quads, form);
+  const { quality, folded } = qualityOf(points, quads, forms);
   if (folded > 0) reasons.push(`${folded} quads are folded`);
   const handlesLost = reasons.length === 1 && euler > wanted.euler ? (euler - wanted.euler) / 2 : 0;
-  return { reasons: [...new Set(reasons)], handlesLost, irregular, interior, quality };
+  return { reasons: [...new Set(reasons)], handlesLost, folded, irregular, interior, quality };
 }
 
 function countRound(
@@ -149,11 +151,11 @@ function partsOf(quads: Int32Array, n: number): number {
   return used.size;
 }
 
-/** Corner quality of each quad against its own mean normal, and how many are folded by the form's. */
+/** Corner quality of each quad against its own mean normal, and how many are folded, or face against every one of `forms`. */
 export function qualityOf(
   p: Float64Array,
   quads: Int32Array,
-  form: WalkingForm | null,
+  forms: readonly WalkingForm[] = [],
 ): { quality: Verdict['quality']; folded: number } {
   const all = new Float64Array(quads.length / 4);
   let folded = 0;
@@ -171,19 +173,20 @@ export function qualityOf(
       least = Math.min(least, size > 0 ? turn / size / l : 0);
     }
     all[q / 4] = least;
-    let isFolded = least <= FOLDED;
-    if (form && !isFolded) {
-      // the middle of a quad over a thin form may lie nearer to its other side; the corners are on it
-      let facing = 0;
-      for (const i of c) {
-        const { normal } = form.closest([p[i], p[i + 1], p[i + 2]]);
-        facing += (normal[0] * n[0] + normal[1] * n[1] + normal[2] * n[2]) / (4 * l);
-      }
-      isFolded = facing < FACING;
-    }
-    if (isFolded) folded++;
+    if (least <= FOLDED || (forms.length > 0 && forms.every((form) => facesAway(p, c, n, l, form)))) folded++;
   }
   const sorted = [...all].sort((a, b) => a - b);
   const mean = all.reduce((a, b) => a + b, 0) / Math.max(1, all.length);
   return { quality: { least: sorted[0] ?? 0, low: sorted[Math.floor(0.05 * sorted.length)] ?? 0, mean }, folded };
+}
+
+/** Whether a quad with corners at `c` and normal n of length l is turned over against a form. */
+function facesAway(p: Float64Array, c: readonly number[], n: readonly number[], l: number, form: WalkingForm): boolean {
+  // the middle of a quad over a thin form may lie nearer to its other side; the corners are on it
+  let facing = 0;
+  for (const i of c) {
+    const { normal } = form.closest([p[i], p[i + 1], p[i + 2]]);
+    facing += (normal[0] * n[0] + normal[1] * n[1] + normal[2] * n[2]) / (4 * l);
+  }
+  return facing < FACING;
 }

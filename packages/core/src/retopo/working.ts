@@ -9,7 +9,11 @@ import { nextHalf, prevHalf, type TriMesh } from './TriMesh';
 const ROUNDS = 5;
 /** A triangle may turn by no more than this in one change; cosine. */
 const TURN = 0.35;
+/** Thinner than this, height over base, a triangle is a needle. */
+const THIN = 0.05;
 const LADDER = 1.6;
+/** Passes of splitting: an edge is halved about every other one. */
+const MOST_SPLITS = 32;
 
 /**
  * Edges below `wanted` drawn together, shortest lengths first in a ladder, under the link condition: handles, tunnels and parts of the surface stay,
@@ -124,10 +128,13 @@ function staysSound(
       const ax = ey * nz - ez * ny, ay = ez * nx - ex * nz, az = ex * ny - ey * nx; // prettier-ignore
       const before = Math.sqrt(bx * bx + by * by + bz * bz),
         after = Math.sqrt(ax * ax + ay * ay + az * az);
-      if (!(after > 0) || ax * bx + ay * by + az * bz <= TURN * before * after) return false;
+      const across = ex * ex + ey * ey + ez * ez;
+      // a needle faces anywhere: its own turn tells nothing
+      const wasThin = before < THIN * Math.max(across, ox * ox + oy * oy + oz * oz);
+      if (!(after > 0) || (!wasThin && ax * bx + ay * by + az * bz <= TURN * before * after)) return false;
       if (turnsAway(mesh.facing, facing, b, c, ax, ay, az, after)) return false;
       // no needle either
-      if (after < 0.02 * (ex * ex + ey * ey + ez * ez)) return false;
+      if (after < 0.02 * across && !(wasThin && after > before)) return false;
     }
   return true;
 }
@@ -151,21 +158,40 @@ function turnsAway(
   return f > 0.5 && x * fx + y * fy + z * fz < AGREES * f * l;
 }
 
+/**
+ * Splits edges that are too long, those first that are the longest of a triangle: bisecting anything else breeds needles (Rivara 1984).
+ */
 function splitAbove(mesh: TriMesh, curves: readonly Curve[], longest: (h: number) => number, wanted: number[]): void {
-  for (let pass = 0, again = true; again && pass < 12; pass++) {
-    again = false;
-    const end = 3 * mesh.triangles;
-    for (let h = 0; h < end; h++) {
-      if (!mesh.isAlive(Math.floor(h / 3)) || (mesh.twin[h] >= 0 && mesh.twin[h] < h)) continue;
-      if (mesh.squaredLength(h) <= longest(h) ** 2) continue;
+  const isLongest = (h: number, own: number): boolean =>
+    h >= 0 && own >= mesh.squaredLength(nextHalf(h)) && own >= mesh.squaredLength(prevHalf(h));
+  const isLong = (h: number): boolean => mesh.squaredLength(h) > longest(h) ** 2;
+  for (let pass = 0; pass < MOST_SPLITS; pass++) {
+    const long: number[] = [];
+    for (let h = 0; h < 3 * mesh.triangles; h++)
+      if (mesh.isAlive(Math.floor(h / 3)) && !(mesh.twin[h] >= 0 && mesh.twin[h] < h) && isLong(h)) long.push(h);
+    if (long.length === 0) return;
+    // by length, not by number: splitting renumbers edges beside it, which could keep one from ever having its turn
+    const lengths = new Map(long.map((h) => [h, mesh.squaredLength(h)]));
+    long.sort((a, b) => (lengths.get(b) as number) - (lengths.get(a) as number));
+    for (const h of long) {
+      const own = mesh.squaredLength(h);
+      if (!isLong(h) || (!isLongest(h, own) && !isLongest(mesh.twin[h], own))) continue;
       const lengthHere = (wanted[mesh.from[h]] + wanted[mesh.to(h)]) / 2;
       const line = mesh.line[h];
       const m = mesh.split(h);
       wanted[m] = lengthHere;
-      if (line >= 0) mesh.points.set(onCurve(curves[line], mesh.points[3 * m], mesh.points[3 * m + 1], mesh.points[3 * m + 2]), 3 * m); // prettier-ignore
-      again = true;
+      if (line >= 0) ontoCurve(mesh, m, curves[line]);
     }
   }
+}
+
+/** Puts the middle of a split edge on its curve, unless it would land beyond the edge's ends: a curve that doubles back must not grow edges. */
+function ontoCurve(mesh: TriMesh, m: number, curve: Curve): void {
+  const { points: p } = mesh;
+  const at = onCurve(curve, p[3 * m], p[3 * m + 1], p[3 * m + 2]);
+  const half = Math.min(...mesh.fan(m).map((h) => (mesh.line[h] >= 0 ? mesh.squaredLength(h) : Infinity)));
+  const moved = (at[0] - p[3 * m]) ** 2 + (at[1] - p[3 * m + 1]) ** 2 + (at[2] - p[3 * m + 2]) ** 2;
+  if (moved < 0.5 * half) p.set(at, 3 * m);
 }
 
 /** Vertices with three edges, on no line, go: what stands on a triangle alone would turn the field right round. */
@@ -234,20 +260,23 @@ function turnEdges(mesh: TriMesh): void {
   }
 }
 
-function foldsNot({ points: p }: TriMesh, u: number, v: number, a: number, b: number): boolean {
-  const normal = (x: number, y: number, z: number): [number, number, number] => {
+/** Whether the triangles that a turned edge would have face as the form does and are no thinner than those it has. */
+function foldsNot({ points: p, facing }: TriMesh, u: number, v: number, a: number, b: number): boolean {
+  const shape = (x: number, y: number, z: number): { faces: number; thin: number } => {
     const [i, j, k] = [3 * x, 3 * y, 3 * z];
-    const s = [p[j] - p[i], p[j + 1] - p[i + 1], p[j + 2] - p[i + 2]];
-    const t = [p[k] - p[i], p[k + 1] - p[i + 1], p[k + 2] - p[i + 2]];
-    const n = [s[1] * t[2] - s[2] * t[1], s[2] * t[0] - s[0] * t[2], s[0] * t[1] - s[1] * t[0]];
-    const l = Math.hypot(n[0], n[1], n[2]);
-    return l > 0 ? [n[0] / l, n[1] / l, n[2] / l] : [0, 0, 0];
+    const sx = p[j] - p[i], sy = p[j + 1] - p[i + 1], sz = p[j + 2] - p[i + 2]; // prettier-ignore
+    const tx = p[k] - p[i], ty = p[k + 1] - p[i + 1], tz = p[k + 2] - p[i + 2]; // prettier-ignore
+    const nx = sy * tz - sz * ty, ny = sz * tx - sx * tz, nz = sx * ty - sy * tx; // prettier-ignore
+    const fx = facing[i] + facing[j] + facing[k], fy = facing[i + 1] + facing[j + 1] + facing[k + 1], fz = facing[i + 2] + facing[j + 2] + facing[k + 2]; // prettier-ignore
+    const l = Math.sqrt(nx * nx + ny * ny + nz * nz);
+    const longest = Math.max(sx * sx + sy * sy + sz * sz, tx * tx + ty * ty + tz * tz, (tx - sx) ** 2 + (ty - sy) ** 2 + (tz - sz) ** 2); // prettier-ignore
+    const f = Math.sqrt(fx * fx + fy * fy + fz * fz);
+    return { faces: l > 0 && f > 0 ? (nx * fx + ny * fy + nz * fz) / (l * f) : 0, thin: longest > 0 ? l / longest : 0 };
   };
-  const [m, n] = [normal(u, v, a), normal(v, u, b)];
-  const mean = [m[0] + n[0], m[1] + n[1], m[2] + n[2]];
-  return [normal(u, b, a), normal(b, v, a)].every(
-    (k) => k[0] * mean[0] + k[1] * mean[1] + k[2] * mean[2] > 0.5 * Math.hypot(mean[0], mean[1], mean[2]),
-  );
+  const before = [shape(u, v, a), shape(v, u, b)];
+  const after = [shape(u, b, a), shape(b, v, a)];
+  const thinnest = (own: typeof before): number => Math.min(own[0].thin, own[1].thin);
+  return after.every(({ faces }) => faces > 0.4) && (thinnest(after) > 0.2 || thinnest(after) >= thinnest(before));
 }
 
 function evenOut(mesh: TriMesh, corners: Marks, curves: readonly Curve[], form: FacingForm): void {
@@ -289,7 +318,8 @@ function moveSoundly(mesh: TriMesh, v: number, to: Vec3, normal: Vec3 | null): v
     const nx = to[0] - p[b], ny = to[1] - p[b + 1], nz = to[2] - p[b + 2]; // prettier-ignore
     const bx = ey * oz - ez * oy, by = ez * ox - ex * oz, bz = ex * oy - ey * ox; // prettier-ignore
     const ax = ey * nz - ez * ny, ay = ez * nx - ex * nz, az = ex * ny - ey * nx; // prettier-ignore
-    if (ax * bx + ay * by + az * bz <= 0) return;
+    const wasThin = bx * bx + by * by + bz * bz < (THIN * (ex * ex + ey * ey + ez * ez)) ** 2;
+    if (!wasThin && ax * bx + ay * by + az * bz <= 0) return;
     const after = Math.sqrt(ax * ax + ay * ay + az * az);
     if (normal && turnsAway(mesh.facing, own, b, c, ax, ay, az, after) && !turnsAway(mesh.facing, own, b, c, bx, by, bz, Math.sqrt(bx * bx + by * by + bz * bz))) return; // prettier-ignore
   }

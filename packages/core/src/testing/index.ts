@@ -1,1 +1,2 @@
 export * from './shapes';
+export * from './wildShapes';

@@ -59,7 +59,14 @@ export function LayAllCard(): ReactNode {
   const { state, start, cancel, keep, drop } = useLaying();
   const wanted = faces ?? session.settings.budget;
   const begin = (): void =>
-    start(over, { faces: wanted, evenness, followForm: follow, keepEdges: keeps ? angle : null, plane: session.plane });
+    start(over, {
+      faces: wanted,
+      evenness,
+      followForm: follow,
+      keepEdges: keeps ? angle : null,
+      plane: session.plane,
+      dropDust: true,
+    });
   const nothing = over === 'piece' && session.mesh.faceCount === 0;
   return (
     <Card

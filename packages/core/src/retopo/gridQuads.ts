@@ -1,0 +1,139 @@
+import { HalfLoopError } from '../errors';
+import type { SculptSurface, WalkingForm } from '../surface';
+import { extracted, type QuadSoup } from './extract';
+import { crossField } from './field';
+import { fitted } from './fit';
+import { Grid, type GridMap } from './grid';
+import type { Curve } from './lines';
+import { faultsOf, foldedIn, mendedAround, withoutSplinters } from './mendQuads';
+import type { LayAllOptions } from './options';
+import { simplifyPoles } from './poles';
+import { relaxed, relaxedSafely } from './relax';
+import { seamsOf } from './seams';
+import { spreadOf } from './sizes';
+import type { Stages } from './Stages';
+import type { TriMesh } from './TriMesh';
+import { verified, type Topology, type Verdict } from './verify';
+
+/** What quads are laid on. */
+export interface Ground {
+  surface: SculptSurface;
+  curves: readonly Curve[];
+  /** the form itself, and the working mesh, which is it without its crinkles */
+  forms: readonly [WalkingForm, WalkingForm];
+}
+
+/** A connected working mesh and what its quads must come to. */
+export interface Task {
+  work: TriMesh;
+  corners: Uint8Array;
+  ground: Ground;
+  target: number;
+  /** wanted edge length of the quads and of the working mesh, file units */
+  size: number;
+  working: number;
+  topology: Topology;
+  /** xyz of places that the quads should reach */
+  samples: Float64Array;
+}
+
+/** Quads over one connected surface. */
+export interface Piece {
+  soup: QuadSoup;
+  verdict: Verdict;
+  route: 'grid' | 'shell' | 'paired';
+}
+
+/** How a try goes about it: poles nearer to each other than so many quads cancel out; the form is followed so strongly. */
+export interface Way {
+  near: number;
+  follow: number;
+}
+
+/**
+ * Quads by a whole-number grid over a cross field, mended, relaxed, drawn out to the form's tips and verified; null where none come out. Cost: the
+ * working mesh's triangles, and a sparse factoring of them.
+ */
+export function gridQuads(task: Task, way: Way, options: LayAllOptions, stages: Stages): Piece | null {
+  const { work, corners, ground, target, size, working, topology } = task;
+  stages.begin('Flow', 0.35);
+  const field = crossField(work, { ratio: size / working, size, followForm: options.followForm * way.follow });
+  const index = simplifyPoles(work, field, way.near * size, size);
+  stages.begin('Sizes', 0.45);
+  const spread = spreadOf(work, ground.surface, size, options.evenness);
+  stages.begin('Grid', 0.5);
+  try {
+    const seams = seamsOf(work, field, index);
+    const map = gridFor(new Grid(work, field, seams, spread), target, size);
+    stages.begin('Quads', 0.75);
+    const soup = mended(extracted(work, seams, map, corners), ground.forms[0]);
+    if (!soup) return null;
+    stages.begin('Relax', 0.8);
+    relaxed(soup, ground.curves, ground.surface);
+    stages.begin('Verify', 0.9);
+    const first = settled(soup, topology, ground);
+    if (first.verdict.reasons.length > 0 && first.verdict.handlesLost === 0) return { ...first, route: 'grid' };
+    stages.begin('Tips', 0.93);
+    return { ...reaching(first, task), route: 'grid' };
+  } catch (error) {
+    if (error instanceof HalfLoopError) return null;
+    throw error;
+  }
+}
+
+/** Drawn out to the form's tips; where quads suffer from that, as they were. */
+function reaching(
+  first: { soup: QuadSoup; verdict: Verdict },
+  { ground, samples, size, topology }: Task,
+): { soup: QuadSoup; verdict: Verdict } {
+  const drawn = { ...first.soup, points: first.soup.points.slice() };
+  fitted(drawn, ground.curves, ground.surface, samples, size);
+  const second = settled(drawn, topology, ground);
+  const isBetter =
+    second.verdict.reasons.length <= first.verdict.reasons.length &&
+    second.verdict.handlesLost === first.verdict.handlesLost &&
+    second.verdict.quality.least > Math.min(0.1, first.verdict.quality.least);
+  return isBetter ? second : first;
+}
+
+/** The map whose area comes nearest to the count: areas are whole on closed parts, so that not every count can be had. */
+function gridFor(grid: Grid, target: number, size: number): GridMap {
+  let [best, off, at] = [size, Infinity, size];
+  for (let i = 0; i < 7 && off > 0.01; i++) {
+    const { area } = grid.solve(at, false);
+    const miss = Math.abs(area - target) / target;
+    if (miss < off) [best, off] = [at, miss];
+    at *= Math.sqrt(Math.min(4, Math.max(0.25, area / target)));
+  }
+  return grid.solve(best, true);
+}
+
+function mended(raw: QuadSoup, form: WalkingForm): QuadSoup | null {
+  let soup: QuadSoup | null = raw;
+  for (let rings = 1; rings < 4 && soup; rings++) {
+    const bad = faultsOf(soup);
+    if (bad.length === 0) return withoutSplinters(soup);
+    soup = mendedAround(soup, bad, form, rings);
+  }
+  return soup && faultsOf(soup).length === 0 ? withoutSplinters(soup) : null;
+}
+
+/** How far from sound: a fold is less than anything else that is wrong. */
+const badness = ({ reasons, folded }: Verdict): number => 1000 * (reasons.length - (folded > 0 ? 1 : 0)) + folded;
+
+/** Unfolds what relaxing left folded, or lays it again, a few times, and checks. */
+function settled(start: QuadSoup, topology: Topology, ground: Ground): { soup: QuadSoup; verdict: Verdict } {
+  const { curves, surface, forms } = ground;
+  let best = { soup: start, verdict: verified(start, topology, forms) };
+  for (let round = 0; round < 4 && best.verdict.folded > 0; round++) {
+    const next =
+      round === 0
+        ? { ...start, points: start.points.slice() }
+        : mendedAround(best.soup, foldedIn(best.soup, forms), forms[0], 1 + (round >> 1));
+    if (!next) continue;
+    relaxedSafely(next, curves, surface, 12);
+    const verdict = verified(next, topology, forms);
+    if (badness(verdict) < badness(best.verdict)) best = { soup: next, verdict };
+  }
+  return best;
+}
