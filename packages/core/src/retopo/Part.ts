@@ -2,6 +2,7 @@ import { TopologyError } from '../errors';
 import { axisIndex } from '../math';
 import { SculptSurface, WalkingForm } from '../surface';
 import { gridQuads, type Ground, type Piece, type Task, type Way } from './gridQuads';
+import { closeHoles } from './holes';
 import { markLines, type Curve } from './lines';
 import type { LayAllOptions } from './options';
 import { pairedQuads } from './paired';
@@ -17,13 +18,16 @@ import { closeTiny, evenTriangles, reduce } from './working';
 const WORKING = { each: 3, least: 4000, most: 16000, small: 40 };
 /** Handles that less than this many quads' lengths run round are closed. */
 const TINY = 0.6;
+/** Holes with a rim of less than so many quads' lengths are closed. */
+const HOLE = 3;
 /** What comes off at a closed neck is dropped below this share of the area. */
 const CRUMB = 0.02;
 /** Tries of a part: with fewer poles, then with more quads, for forms whose limbs and handles are too fine for as many as were asked for. */
 const TRIES: readonly (Way & { finer: number })[] = [
-  { near: 2.5, follow: 1, finer: 1 },
-  { near: 4, follow: 0.3, finer: 1 },
-  { near: 2.5, follow: 0.5, finer: 1.8 },
+  { near: 2.5, follow: 1, finer: 1, evenness: 0 },
+  { near: 4, follow: 0.3, finer: 1, evenness: 0 },
+  { near: 2.5, follow: 0.5, finer: 1.8, evenness: 0 },
+  { near: 4, follow: 0.3, finer: 1.8, evenness: 0.9 },
 ];
 /** No finer tries beyond so many quads. */
 const FINEST = 12_000;
@@ -67,10 +71,13 @@ export class Part {
     this.surface = surfaceOf(mesh);
     this.form = new WalkingForm(this.surface);
     stages.begin('Sharp edges', 0.15);
-    const { curves, corners } = markLines(mesh, options.keepEdges, Math.max(10 * working, 4 * size));
+    const { curves, corners: marked } = markLines(mesh, options.keepEdges, Math.max(10 * working, 4 * size));
     this.curves = curves;
     stages.begin('Working mesh', 0.2);
-    reduce(mesh, corners, 0.5 * working);
+    reduce(mesh, marked, 0.5 * working);
+    const holes = closeHoles(mesh, marked, HOLE * size, (h) => this.isOnPlane(mesh.line[h]));
+    const { corners } = holes;
+    if (holes.closed > 0) this.mended.push(`${holes.closed} holes with a rim of less than ${HOLE} quads closed`);
     const closed = closeTiny(mesh, TINY * size);
     if (closed > 0) this.mended.push(`${closed} handles or necks thinner than ${TINY} of a quad closed`);
     const all = partsOf(mesh);
@@ -94,12 +101,14 @@ export class Part {
   get isLaid(): boolean {
     return this.made.every((piece) => piece !== null);
   }
+  /** Whether its borders lie in the mirror plane alone. */
   get isClosed(): boolean {
-    const plane = this.options.plane;
+    return this.curves.every((_, line) => this.isOnPlane(line));
+  }
+  private isOnPlane(line: number): boolean {
+    const { plane } = this.options;
     const k = plane ? axisIndex(plane.axis) : 0;
-    return this.curves.every(
-      ({ points }) => plane !== null && points.every((x, i) => i % 3 !== k || x === plane.offset),
-    );
+    return plane !== null && this.curves[line].points.every((x, i) => i % 3 !== k || x === plane.offset);
   }
   /** The quads of every piece; pairs where there are none yet. Throws NO_WAY where even pairs do not come out. */
   pieces(): Piece[] {

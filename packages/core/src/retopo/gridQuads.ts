@@ -48,6 +48,8 @@ export interface Piece {
 export interface Way {
   near: number;
   follow: number;
+  /** sizes by thickness at least so much, whatever was asked for */
+  evenness: number;
 }
 
 /**
@@ -60,13 +62,13 @@ export function gridQuads(task: Task, way: Way, options: LayAllOptions, stages: 
   const field = crossField(work, { ratio: size / working, size, followForm: options.followForm * way.follow });
   const index = simplifyPoles(work, field, way.near * size, size);
   stages.begin('Sizes', 0.45);
-  const spread = spreadOf(work, ground.surface, size, options.evenness);
+  const spread = spreadOf(work, ground.surface, size, Math.max(way.evenness, options.evenness));
   stages.begin('Grid', 0.5);
   try {
     const seams = seamsOf(work, field, index);
     const map = gridFor(new Grid(work, field, seams, spread), target, size);
     stages.begin('Quads', 0.75);
-    const soup = mended(extracted(work, seams, map, corners), ground.forms[0]);
+    const soup = mended(extracted(work, seams, map, corners), ground);
     if (!soup) return null;
     stages.begin('Relax', 0.8);
     relaxed(soup, ground.curves, ground.surface);
@@ -108,14 +110,14 @@ function gridFor(grid: Grid, target: number, size: number): GridMap {
   return grid.solve(best, true);
 }
 
-function mended(raw: QuadSoup, form: WalkingForm): QuadSoup | null {
+function mended(raw: QuadSoup, ground: Ground): QuadSoup | null {
   let soup: QuadSoup | null = raw;
   for (let rings = 1; rings < 4 && soup; rings++) {
-    const bad = faultsOf(soup);
+    const bad = faultsOf(soup, ground.curves);
     if (bad.length === 0) return withoutSplinters(soup);
-    soup = mendedAround(soup, bad, form, rings);
+    soup = mendedAround(soup, bad, ground, rings);
   }
-  return soup && faultsOf(soup).length === 0 ? withoutSplinters(soup) : null;
+  return soup && faultsOf(soup, ground.curves).length === 0 ? withoutSplinters(soup) : null;
 }
 
 /** How far from sound: a fold is less than anything else that is wrong. */
@@ -129,7 +131,7 @@ function settled(start: QuadSoup, topology: Topology, ground: Ground): { soup: Q
     const next =
       round === 0
         ? { ...start, points: start.points.slice() }
-        : mendedAround(best.soup, foldedIn(best.soup, forms), forms[0], 1 + (round >> 1));
+        : mendedAround(best.soup, foldedIn(best.soup, forms), ground, 1 + (round >> 1));
     if (!next) continue;
     relaxedSafely(next, curves, surface, 12);
     const verdict = verified(next, topology, forms);

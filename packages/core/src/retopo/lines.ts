@@ -5,6 +5,8 @@ import { prevHalf, type TriMesh } from './TriMesh';
 export interface Curve {
   /** f64[3·n] its points in order; the first again at the end where it closes */
   points: Float64Array;
+  /** of a border or mirror cut: faces on one side only */
+  isBorder: boolean;
 }
 
 /** A line that turns by more than this has a corner; cosine. */
@@ -166,6 +168,7 @@ function chains(mesh: TriMesh, at: ReadonlyMap<number, readonly number[]>, corne
   const walk = (v: number, first: number): void => {
     const points: number[] = [...mesh.points.subarray(3 * v, 3 * v + 3)];
     let [w, h] = [v, first];
+    const isBorder = mesh.twin[first] === -1;
     for (;;) {
       seen.add(h);
       mesh.setLine(h, curves.length);
@@ -175,7 +178,7 @@ function chains(mesh: TriMesh, at: ReadonlyMap<number, readonly number[]>, corne
       const own = at.get(w) as readonly number[];
       h = own[0] === h ? own[1] : own[0];
     }
-    curves.push({ points: Float64Array.from(points) });
+    curves.push({ points: Float64Array.from(points), isBorder });
   };
   for (const [v, own] of at) if (corners[v] === 1) for (const h of own) if (!seen.has(h)) walk(v, h);
   for (const [v, own] of at) for (const h of own) if (!seen.has(h)) walk(v, h);

@@ -2,6 +2,8 @@ import { fillBorder } from '../fill';
 import type { Vec3 } from '../math';
 import type { WalkingForm } from '../surface';
 import type { QuadSoup } from './extract';
+import type { Ground } from './gridQuads';
+import { onCurve, type Curve } from './lines';
 import { cornerOf, halfKey, QuadLinks } from './QuadLinks';
 import { qualityOf } from './verify';
 
@@ -11,29 +13,72 @@ const ROUNDS = 8;
 
 /**
  * Takes out the quads round every fault and fills the holes with quads again, on the form. `bad` names the faulty ones; those that share a point with
- * them go too, and more where what is left would hang together by a point. Null where a hole runs into a border, is too long, or has no filling. Cost: the holes'
+ * them go too, and more where what is left would hang together by a point. What lies on the rim of an open form keeps its edges there. Null where a hole has no sound outline, is too
+ * long, or has no filling. Cost: the holes'
  * fillings.
  */
-export function mendedAround(soup: QuadSoup, bad: readonly number[], form: WalkingForm, rings = 1): QuadSoup | null {
+export function mendedAround(
+  soup: QuadSoup,
+  bad: readonly number[],
+  { curves, forms: [form] }: Ground,
+  rings = 1,
+): QuadSoup | null {
   const links = new QuadLinks(soup);
-  const borderBefore = new Set<number>();
+  const border = new Set<number>();
   for (let h = 0; h < soup.quads.length; h++) {
     const [u, v] = [cornerOf(soup.quads, h, 0), cornerOf(soup.quads, h, 1)];
-    if (links.isOpen(h) && soup.onLine[u] !== -1 && soup.onLine[v] !== -1) borderBefore.add(halfKey(u, v));
+    if (links.isOpen(h) && mayRim(soup, curves, u, v)) border.add(halfKey(u, v));
   }
   const gone = new Set(bad);
   for (let i = 0; i < rings; i++) grow(links, gone);
   for (let round = 0; round < ROUNDS; round++) {
     const left = without(soup, gone);
-    const found = holesOf(left, borderBefore);
-    if (found.pinched.length === 0) return found.mixed ? null : filled(left, found.holes, form);
+    const found = holesOf(soup, left, gone, border, curves);
+    const before = gone.size;
     for (const v of found.pinched) for (const q of links.at(v)) gone.add(q);
+    if (found.pinched.length === 0) {
+      const odd = found.holes.filter((hole) => hole.length % 2 === 1);
+      if (found.isBroken || odd.length < 2) return found.isBroken ? null : filled(left, found.holes, border, form);
+      // quads round a hole never change whether its edges are even: two odd holes must become one
+      for (const q of between(links, odd[0], odd.slice(1))) gone.add(q);
+    }
+    if (gone.size === before) return null;
   }
   return null;
 }
 
+/** The quads of a shortest way from points of one hole to those of another. */
+function between(links: QuadLinks, from: readonly number[], to: readonly (readonly number[])[]): number[] {
+  const goals = new Set(to.flat());
+  const by = new Map<number, number>();
+  const queue: number[] = [];
+  const reach = (q: number, before: number): void => {
+    if (by.has(q)) return;
+    by.set(q, before);
+    queue.push(q);
+  };
+  for (const v of from) for (const q of links.at(v)) reach(q, -1);
+  for (const q of queue) {
+    const corners = [0, 1, 2, 3].map((k) => links.quads[4 * q + k]);
+    if (corners.some((v) => goals.has(v))) {
+      const way: number[] = [];
+      for (let at = q; at >= 0; at = by.get(at) as number) way.push(at);
+      return way;
+    }
+    for (let h = 4 * q; h < 4 * q + 4; h++) if (links.twin(h) >= 0) reach(links.twin(h) >> 2, q);
+  }
+  return [];
+}
+
+/** Whether an open edge may lie on the rim of an open form: both its ends do; corners are of the rim where there is one. */
+function mayRim({ onLine }: QuadSoup, curves: readonly Curve[], u: number, v: number): boolean {
+  const may = (w: number): boolean => onLine[w] >= 0 && curves[onLine[w]].isBorder;
+  if (onLine[u] === -2 && onLine[v] === -2) return curves.some((curve) => curve.isBorder);
+  return (may(u) && (may(v) || onLine[v] === -2)) || (may(v) && onLine[u] === -2);
+}
+
 /** Quads that break what is promised of a surface: a point twice, an edge with two faces on a side, several fans round a point, a point with two edges, an open edge off the lines. */
-export function faultsOf(soup: QuadSoup): number[] {
+export function faultsOf(soup: QuadSoup, curves: readonly Curve[]): number[] {
   const { quads, onLine } = soup;
   const links = new QuadLinks(soup);
   const bad = new Set<number>();
@@ -42,7 +87,7 @@ export function faultsOf(soup: QuadSoup): number[] {
     for (let h = q; h < q + 4; h++) {
       if (links.isCrowded(h)) for (const x of links.sharing(h)) bad.add(x >> 2);
       const [u, v] = [cornerOf(quads, h, 0), cornerOf(quads, h, 1)];
-      if (links.isOpen(h) && (onLine[u] === -1 || onLine[v] === -1)) bad.add(h >> 2);
+      if (links.isOpen(h) && !mayRim(soup, curves, u, v)) bad.add(h >> 2);
     }
   }
   for (let v = 0; v < onLine.length; v++) {
@@ -91,40 +136,84 @@ function without({ points, quads, onLine }: QuadSoup, gone: ReadonlySet<number>)
   return { points, quads: Int32Array.from(kept), onLine };
 }
 
-/** Loops of open edges that were no border before, each turned so that its inside lies left. */
+/**
+ * The loops round what was taken out, each turned so that its inside lies left: edges that are open now, and the border of the quads that went.
+ */
 function holesOf(
   soup: QuadSoup,
-  border: ReadonlySet<number>,
-): { holes: number[][]; pinched: number[]; mixed: boolean } {
-  const links = new QuadLinks(soup);
+  left: QuadSoup,
+  gone: ReadonlySet<number>,
+  border: Set<number>,
+  curves: readonly Curve[],
+): { holes: number[][]; pinched: number[]; isBroken: boolean } {
+  const links = new QuadLinks(left);
   const next = new Map<number, number>();
   const pinched = new Set<number>();
-  for (let h = 0; h < soup.quads.length; h++) {
-    if (!links.isOpen(h)) continue;
-    const [u, v] = [cornerOf(soup.quads, h, 0), cornerOf(soup.quads, h, 1)];
-    if (next.has(v)) pinched.add(v);
-    next.set(v, u);
+  const add = (u: number, v: number): void => {
+    if (next.has(u)) pinched.add(u);
+    next.set(u, v);
+  };
+  for (let h = 0; h < left.quads.length; h++) {
+    const [u, v] = [cornerOf(left.quads, h, 0), cornerOf(left.quads, h, 1)];
+    if (links.isOpen(h) && !border.has(halfKey(u, v))) add(v, u);
   }
+  for (const q of gone)
+    for (let h = 4 * q; h < 4 * q + 4; h++) {
+      const [u, v] = [cornerOf(soup.quads, h, 0), cornerOf(soup.quads, h, 1)];
+      if (border.has(halfKey(u, v))) add(u, v);
+    }
+  if (pinched.size === 0) joinRim(left, next, border, curves);
   const holes: number[][] = [];
   const seen = new Set<number>();
-  let mixed = false;
   for (const first of next.keys()) {
     if (seen.has(first) || pinched.size > 0) continue;
     const loop: number[] = [];
-    let old = 0;
-    for (let v = first; !seen.has(v); v = next.get(v) as number) {
+    for (let v: number | undefined = first; v !== undefined && !seen.has(v); v = next.get(v)) {
       seen.add(v);
       loop.push(v);
-      if (border.has(halfKey(next.get(v) as number, v))) old++;
     }
-    if (old === loop.length) continue;
-    if (old > 0) mixed = true;
+    if (next.get(loop[loop.length - 1]) !== first) return { holes, pinched: [], isBroken: true };
     holes.push(loop);
   }
-  return { holes, pinched: [...pinched], mixed };
+  return { holes, pinched: [...pinched], isBroken: false };
 }
 
-function filled(soup: QuadSoup, holes: readonly number[][], form: WalkingForm): QuadSoup | null {
+/** Where quads were missing along the rim, the outline of what went has a gap: closed there, over a point more where its edges would be odd. */
+function joinRim(
+  left: QuadSoup,
+  next: Map<number, number>,
+  border: Set<number>,
+  curves: readonly Curve[],
+): void {
+  const into = new Set(next.values());
+  const starts = [...next.keys()].filter((u) => !into.has(u));
+  const ends = [...into].filter((v) => !next.has(v));
+  if (starts.length !== 1 || ends.length !== 1) return;
+  const [start, end] = [starts[0], ends[0]];
+  if (!mayRim(left, curves, start, end)) return;
+  let edges = 0;
+  for (let v = start; v !== end; v = next.get(v) as number) edges++;
+  const join = (u: number, v: number): void => {
+    next.set(u, v);
+    border.add(halfKey(u, v));
+  };
+  if (edges % 2 === 1) return join(end, start);
+  const { points: p, onLine } = left;
+  const line = Math.max(onLine[start], onLine[end]);
+  if (line < 0) return;
+  const middle = onCurve(curves[line], (p[3 * start] + p[3 * end]) / 2, (p[3 * start + 1] + p[3 * end + 1]) / 2, (p[3 * start + 2] + p[3 * end + 2]) / 2); // prettier-ignore
+  left.points = Float64Array.from([...p, ...middle]);
+  left.onLine = Int32Array.from([...onLine, line]);
+  join(end, onLine.length);
+  join(onLine.length, start);
+}
+
+function filled(
+  soup: QuadSoup,
+  holes: readonly number[][],
+  border: ReadonlySet<number>,
+  form: WalkingForm,
+): QuadSoup | null {
   const points = [...soup.points];
   const quads = [...soup.quads];
   const onLine = [...soup.onLine];
@@ -132,9 +221,14 @@ function filled(soup: QuadSoup, holes: readonly number[][], form: WalkingForm): 
   for (const hole of holes) {
     if (hole.length > LONGEST || hole.length < 4) return null;
     const at = hole.map((v): Vec3 => [points[3 * v], points[3 * v + 1], points[3 * v + 2]]);
-    const corners = cornersOf(hole.map((v) => links.at(v).length));
+    const isBorder = (i: number): boolean => border.has(halfKey(hole[i], hole[(i + 1) % hole.length]));
+    const outside = hole.map((v, i) => {
+      const sides = Number(isBorder(i)) + Number(isBorder((i + hole.length - 1) % hole.length));
+      // along the border half of what would stand round a point is not there
+      return sides === 2 ? (onLine[v] === -2 ? 3 : 2) : links.at(v).length + 2 * sides;
+    });
     const onto = (p: Vec3): Vec3 => form.closest(p).point;
-    const [way] = fillBorder(at, corners, onto, 1);
+    const [way] = fillBorder(at, cornersOf(outside), onto, 1);
     if (!way) return null;
     const start = onLine.length;
     for (const p of way.points.slice(hole.length)) {

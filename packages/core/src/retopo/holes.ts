@@ -1,0 +1,86 @@
+import { nextHalf, type TriMesh } from './TriMesh';
+
+const NONE = -1;
+
+/**
+ * Closes border loops shorter than `around` by fans of triangles to their middles, but for those that `isKept` names by a half-edge of theirs: no quads would fit
+ * round them. Lines and corners along them go. Gives how many. Cost: the borders.
+ */
+export function closeHoles(
+  mesh: TriMesh,
+  corners: Uint8Array,
+  around: number,
+  isKept: (h: number) => boolean,
+): { closed: number; corners: Uint8Array } {
+  const marks = [...corners];
+  const seen = new Set<number>();
+  let closed = 0;
+  const end = 3 * mesh.triangles;
+  for (let first = 0; first < end; first++) {
+    if (!isOpen(mesh, first) || seen.has(first)) continue;
+    const loop = loopFrom(mesh, first);
+    let length = 0;
+    for (const h of loop) {
+      seen.add(h);
+      length += Math.sqrt(mesh.squaredLength(h));
+    }
+    if (length >= around || loop.length < 3 || loop.some(isKept)) continue;
+    fan(mesh, loop);
+    for (const h of loop) {
+      mesh.setLine(h, NONE);
+      const v = mesh.from[h];
+      if (mesh.fan(v).every((g) => mesh.line[g] < 0)) marks[v] = 0;
+    }
+    marks[mesh.vertices - 1] = 0;
+    closed++;
+  }
+  return { closed, corners: Uint8Array.from(marks) };
+}
+
+const isOpen = (mesh: TriMesh, h: number): boolean => mesh.isAlive(Math.floor(h / 3)) && mesh.twin[h] === NONE;
+
+/** Border half-edges in the order in which they follow one another. */
+function loopFrom(mesh: TriMesh, first: number): number[] {
+  const loop: number[] = [];
+  let h = first;
+  do {
+    loop.push(h);
+    // round the end to the next open edge that leaves it
+    let next = nextHalf(h);
+    while (mesh.twin[next] !== NONE) next = nextHalf(mesh.twin[next]);
+    h = next;
+  } while (h !== first);
+  return loop;
+}
+
+function fan(mesh: TriMesh, loop: readonly number[]): void {
+  mesh.makeRoom();
+  const centre = mesh.vertices++;
+  for (let k = 0; k < 3; k++) {
+    let [place, facing] = [0, 0];
+    for (const h of loop) {
+      place += mesh.points[3 * mesh.from[h] + k] / loop.length;
+      facing += mesh.facing[3 * mesh.from[h] + k] / loop.length;
+    }
+    mesh.points[3 * centre + k] = place;
+    mesh.facing[3 * centre + k] = facing;
+  }
+  const made = loop.map((h) => {
+    mesh.makeRoom();
+    const t = 3 * mesh.triangles++;
+    const [u, v] = [mesh.from[h], mesh.to(h)];
+    mesh.from.set([v, u, centre], t);
+    mesh.line.fill(NONE, t, t + 3);
+    mesh.twin[t] = h;
+    mesh.twin[h] = t;
+    return t;
+  });
+  made.forEach((t, i) => {
+    // u → centre runs beside centre → v of the triangle before
+    const before = made[(i + made.length - 1) % made.length];
+    mesh.twin[t + 1] = before + 2;
+    mesh.twin[before + 2] = t + 1;
+  });
+  for (const h of loop) mesh.settleOut(mesh.from[h], h);
+  mesh.settleOut(centre, made[0] + 2);
+}
