@@ -82,12 +82,17 @@ export function keptOnHalf({ points, quads }: QuadSoup, plane: MirrorPlane): voi
   const sides = new Set<number>();
   const next = (h: number): number => quads[(h & ~3) + ((h + 1) & 3)];
   for (let h = 0; h < quads.length; h++) sides.add(quads[h] * n + next(h));
-  const open = new Uint8Array(n);
-  for (let h = 0; h < quads.length; h++) if (!sides.has(next(h) * n + quads[h])) open[quads[h]] = open[next(h)] = 1;
+  const open: number[] = [];
+  for (let h = 0; h < quads.length; h++) if (!sides.has(next(h) * n + quads[h])) open.push(quads[h], next(h));
   const size = points.reduce((most, x) => Math.max(most, Math.abs(x)), 0);
-  for (let v = 0; v < n; v++) {
-    const away = points[3 * v + k] - plane.offset;
-    if (open[v] === 1 && Math.abs(away) <= NEAR * size) points[3 * v + k] = plane.offset;
-    else if (away <= 0) points[3 * v + k] = plane.offset + NEAR * size;
+  const away = (v: number): number => points[3 * v + k] - plane.offset;
+  // one alone, off the cut, would join both halves by a point
+  const onCut = new Uint8Array(n);
+  for (let i = 0; i < open.length; i += 2) {
+    const [u, v] = [open[i], open[i + 1]];
+    if (Math.abs(away(u)) <= NEAR * size && Math.abs(away(v)) <= NEAR * size) onCut[u] = onCut[v] = 1;
   }
+  for (let v = 0; v < n; v++)
+    if (onCut[v] === 1) points[3 * v + k] = plane.offset;
+    else if (away(v) <= 0) points[3 * v + k] = plane.offset + NEAR * size;
 }
