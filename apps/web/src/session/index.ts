@@ -24,4 +24,5 @@ export {
 } from './pieceSteps';
 export { markDone } from './markDone';
 export { keepLaid, layOver, type KeptAs, type LayRun } from './layRun';
+export * from './layTries';
 export { saveVersion } from './saveVersion';

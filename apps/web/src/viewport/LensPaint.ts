@@ -3,7 +3,9 @@ import { REGION_CHANNEL } from '@half-loop/core/ops';
 import type { Session } from '../session';
 import { distanceColour, niceCeil, UNMEASURED } from './distanceScale';
 import { densityShare, loopTints, middleSide, scaleColour, sideOf, WARP_RANGE, warpOf } from './faceLenses';
+import type { LowPolyColours } from './LowPolyLayer';
 import { srgb, type Srgb } from './materials';
+import { MODEL_COLOURS } from './modelColours';
 import type { Mark } from './PointSet';
 import { poleMarks } from './poleMarks';
 import type { ViewState } from './ViewState';
@@ -29,6 +31,18 @@ export class LensPaint {
     private readonly session: Session,
     private readonly view: ViewState,
   ) {}
+
+  /** The low-poly's colours under the present lens. */
+  get colours(): LowPolyColours {
+    return {
+      face: (f) => this.face(f),
+      edge: (e) => this.edge(e),
+      ink: [0.07, 0.22, 0.22],
+      border: [0.02, 0.1, 0.12],
+      picked: MODEL_COLOURS.picked,
+      pointed: MODEL_COLOURS.pointed,
+    };
+  }
 
   /** Measures anew what the whole mesh decides: ranges, middles, loops. Cost: the mesh, for the lens in hand only. */
   refresh(): void {

@@ -81,6 +81,12 @@ export class LowPolyLayer {
     });
   }
 
+  /** Drawn between two places across the picture alone, device pixels. */
+  span(from: number, to: number): void {
+    for (const m of [...this.faceMaterials, ...this.lineMaterials])
+      m.uniforms.uSpan.value.set(Math.max(from, -1e6), Math.min(to, 1e6));
+  }
+
   dispose(): void {
     this.geometry.dispose();
     for (const m of [...this.faceMaterials, ...this.lineMaterials]) m.dispose();

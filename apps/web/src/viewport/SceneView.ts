@@ -16,6 +16,7 @@ import { Picker } from './Picker';
 import type { Mark } from './PointSet';
 import { SculptLayer } from './SculptLayer';
 import { SubdivisionLayer } from './SubdivisionLayer';
+import { TriedLayer } from './TriedLayer';
 import { ViewCamera } from './ViewCamera';
 import { workPlaneLines } from './workPlaneLines';
 import type { ViewState } from './ViewState';
@@ -44,6 +45,7 @@ export class SceneView {
   private readonly outline = new OutlineLayer();
   private readonly made = new MadeLayer();
   private readonly others = new OtherPieces();
+  private readonly tried = new TriedLayer();
   /** whose outline the lens Outline compares with */
   outlineOf: () => SculptSurface | null = () => this.session.surface;
   readonly paint: LensPaint;
@@ -65,12 +67,12 @@ export class SceneView {
     this.paint = new LensPaint(session, view);
     this.placement = this.placementNow();
     this.picker = new Picker(session, this.camera, view, () => this.placement);
-    this.lowPoly = new LowPolyLayer(this.colours(), () => this.emphasis);
+    this.lowPoly = new LowPolyLayer(this.paint.colours, () => this.emphasis);
     this.sculpt = session.surface ? new SculptLayer(session.surface) : null;
     this.root.add(this.content);
     if (this.sculpt) this.content.add(this.sculpt.mesh);
-    const { finer, made, others, lowPoly, over, outline } = this;
-    this.content.add(finer.group, made.group, others.group, lowPoly.own, lowPoly.mirror, over.group, outline.quad);
+    const { finer, made, others, tried, lowPoly, over, outline } = this;
+    this.content.add(finer.group, made.group, others.group, tried.group, lowPoly.own, lowPoly.mirror, over.group, outline.quad); // prettier-ignore
     this.listen();
     void this.sculpt?.lighten(this.ending.signal).then((standInTriangles) => {
       if (standInTriangles !== null) this.view.set({ standInTriangles });
@@ -86,6 +88,7 @@ export class SceneView {
     this.finer.dispose();
     this.outline.dispose();
     this.made.dispose();
+    this.tried.dispose();
     this.others.clear();
     this.stops.forEach((stop) => stop());
   }
@@ -151,6 +154,10 @@ export class SceneView {
     this.applySettings();
   }
 
+  private get layers(): LowPolyLayer[] {
+    return [this.lowPoly, ...this.made.all, ...this.others.all, ...this.tried.all];
+  }
+
   private recipeChanged(): void {
     this.picker.surfaces.clear();
     this.finer.changed();
@@ -159,17 +166,6 @@ export class SceneView {
   }
 
   // ---- colours ----------------------------------------------------------------------------------
-  private colours(): LowPolyLayer['colours'] {
-    return {
-      face: (f) => this.paint.face(f),
-      edge: (e) => this.paint.edge(e),
-      ink: [0.07, 0.22, 0.22],
-      border: [0.02, 0.1, 0.12],
-      picked: MODEL_COLOURS.picked,
-      pointed: MODEL_COLOURS.pointed,
-    };
-  }
-
   private retint(): void {
     this.paint.refresh();
     for (const f of this.session.mesh.faces()) this.lowPoly.tintFace(this.session.mesh, f);
@@ -222,7 +218,7 @@ export class SceneView {
   }
 
   private showPoles(): void {
-    this.over.showPoles(this.paint.marks());
+    this.over.showPoles(this.tried.marks() ?? this.paint.marks());
   }
 
   /** Side of a cell of the work plane's grid, file units. */
@@ -273,8 +269,9 @@ export class SceneView {
     this.made.show(isFiner ? null : (made?.mesh ?? null));
     this.lowPoly.showFaces(!isFiner && !made && !isCutter(this.session));
     const lift = surface ? surface.diagonal * 0.022 : 0.02;
-    for (const layer of [this.lowPoly, ...this.made.all, ...this.others.all])
-      layer.look(lift, this.view.throughNow ? 0.6 : 1);
+    const { tried } = this.view.now;
+    if (this.tried.show(tried?.mesh ?? null, tried?.isHalf ? plane : null)) this.showPoles();
+    for (const layer of this.layers) layer.look(lift, this.view.throughNow ? 0.6 : 1);
     this.over.lift(lift * 2);
     this.over.showGuides(guideLines(settings.guides, plane, this.gridSize));
     this.drawOverlay();
@@ -293,8 +290,8 @@ export class SceneView {
     camera.updateProjectionMatrix();
     const made = this.view.now.showMade ? this.session.recipes.made(this.session.piece.id) : null;
     this.finer.update(made?.mesh ?? this.session.mesh, made ? null : this.session.plane, this.view.now.subdivision);
-    const layers = [this.lowPoly, ...this.made.all, ...this.others.all];
-    for (const m of layers.flatMap((l) => l.lineMaterials)) m.uniforms.uResolution.value.set(width, height);
+    this.tried.wipe([this.lowPoly, ...this.made.all], this.view.now.wipe * width * gl.getPixelRatio());
+    for (const m of this.layers.flatMap((l) => l.lineMaterials)) m.uniforms.uResolution.value.set(width, height);
     this.over.fit(width, height, gl.getPixelRatio());
     this.outline.quad.visible = this.view.now.lens === 'outline';
     if (this.outline.quad.visible)

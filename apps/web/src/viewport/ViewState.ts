@@ -1,3 +1,4 @@
+import type { PolyMesh } from '@half-loop/core/mesh';
 import type { StickTo } from './PieceSurfaces';
 
 export const LENSES = ['form', 'loops', 'poles', 'distance', 'density', 'warp', 'outline'] as const;
@@ -37,6 +38,9 @@ export interface ViewSettings {
   showMade: boolean;
   /** triangles of the stand-in that a big sculpt is drawn by; null while it is drawn itself */
   standInTriangles: number | null;
+  /** quads that were laid and not kept yet, shown in place of the piece in hand; from `wipe` of the picture's width on */
+  tried: { mesh: PolyMesh; isHalf: boolean } | null;
+  wipe: number;
 }
 
 const START: ViewSettings = {
@@ -57,6 +61,8 @@ const START: ViewSettings = {
   isolated: false,
   showMade: true,
   standInTriangles: null,
+  tried: null,
+  wipe: 0,
 };
 
 /** How the open asset is looked at: this page's own, not part of the document or its history. */

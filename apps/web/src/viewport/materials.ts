@@ -41,6 +41,14 @@ export function sculptMaterial(): ShaderMaterial {
   });
 }
 
+/** Drawn from so many to so many device pixels across the picture alone. */
+const SPAN = /* glsl */ `
+uniform vec2 uSpan;
+void keepToSpan() {
+  if (gl_FragCoord.x < uSpan.x || gl_FragCoord.x >= uSpan.y) discard;
+}`;
+const EVERYWHERE: [number, number] = [-1e6, 1e6];
+
 /** Low-poly faces: a tint a corner, backs hatched, picked and pointed-at ones mixed with their colour. */
 export function faceMaterial(): ShaderMaterial {
   return new ShaderMaterial({
@@ -53,6 +61,7 @@ export function faceMaterial(): ShaderMaterial {
       uPicked: { value: new Vector3() },
       uPointed: { value: new Vector3() },
       uFade: { value: 0 },
+      uSpan: { value: new Vector2(...EVERYWHERE) },
     },
     vertexShader: /* glsl */ `
       in vec4 tint;
@@ -72,7 +81,9 @@ export function faceMaterial(): ShaderMaterial {
       uniform vec3 uBack, uPicked, uPointed;
       uniform float uOpacity, uFade;
       ${LIGHT}
+      ${SPAN}
       void main() {
+        keepToSpan();
         vec3 n = normalize(vNormal);
         vec3 c = vTint.rgb;
         if (vTint.a > 0.75) c = mix(c, uPointed, 0.6);
@@ -92,7 +103,7 @@ export function lineMaterial(depthTest: boolean): ShaderMaterial {
   return new ShaderMaterial({
     glslVersion: GLSL3,
     side: DoubleSide,
-    uniforms: { uLift: { value: 0 }, uResolution: { value: new Vector2(1, 1) }, uFade: { value: 0 } },
+    uniforms: { uLift: { value: 0 }, uResolution: { value: new Vector2(1, 1) }, uFade: { value: 0 }, uSpan: { value: new Vector2(...EVERYWHERE) } }, // prettier-ignore
     vertexShader: /* glsl */ `
       in vec3 aStart;
       in vec3 aEnd;
@@ -123,7 +134,9 @@ export function lineMaterial(depthTest: boolean): ShaderMaterial {
       in vec4 vColour;
       out vec4 outColour;
       uniform float uFade;
+      ${SPAN}
       void main() {
+        keepToSpan();
         vec3 c = mix(vColour.rgb, vec3(0.8), uFade);
         outColour = vec4(c * vColour.a, vColour.a);
       }`,

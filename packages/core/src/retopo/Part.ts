@@ -1,7 +1,8 @@
 import { TopologyError } from '../errors';
 import { axisIndex } from '../math';
 import { SculptSurface, WalkingForm } from '../surface';
-import { gridQuads, type Ground, type Piece, type Task, type Way } from './gridQuads';
+import { gridQuads, type Piece, type Task, type Way } from './gridQuads';
+import type { Ground } from './ground';
 import { closeHoles } from './holes';
 import { markLines, type Curve } from './lines';
 import type { LayAllOptions } from './options';
@@ -63,6 +64,8 @@ export class Part {
     readonly target: number,
     private readonly options: LayAllOptions,
     private readonly stages: Stages,
+    /** an outer shell: its handles may go, and there is nothing to fall back to */
+    private readonly isShell = false,
   ) {
     const area = areaIn(mesh);
     const size = Math.sqrt(area / target);
@@ -131,7 +134,7 @@ export class Part {
     let nearly: Piece | null = null;
     let task: Task | null = null;
     for (const [i, way] of TRIES.entries()) {
-      if (way.finer * piece.target > FINEST && way.finer > 1) break;
+      if (way.finer > 1 && (this.isShell || way.finer * piece.target > FINEST)) break;
       if (i > 0) this.stages.begin('Another way', 0.3 + 0.2 * i);
       if (!task || task.target !== way.finer * piece.target) task = this.taskOf(piece, way.finer);
       const made = gridQuads(task, way, this.options, this.stages);
@@ -141,6 +144,7 @@ export class Part {
         return made;
       }
       if (made && made.verdict.handlesLost > 0 && made.verdict.handlesLost < (nearly?.verdict.handlesLost ?? Infinity)) nearly = made; // prettier-ignore
+      if (nearly && this.isShell) return nearly;
     }
     return nearly;
   }

@@ -1,10 +1,9 @@
 import { HalfLoopError } from '../errors';
-import type { SculptSurface, WalkingForm } from '../surface';
 import { extracted, type QuadSoup } from './extract';
 import { crossField } from './field';
-import { fitted } from './fit';
+import { fitted, surfaceOfQuads } from './fit';
 import { Grid, type GridMap } from './grid';
-import type { Curve } from './lines';
+import type { Ground } from './ground';
 import { faultsOf, foldedIn, mendedAround, withoutSplinters } from './mendQuads';
 import type { LayAllOptions } from './options';
 import { simplifyPoles } from './poles';
@@ -14,14 +13,6 @@ import { spreadOf } from './sizes';
 import type { Stages } from './Stages';
 import type { TriMesh } from './TriMesh';
 import { verified, type Topology, type Verdict } from './verify';
-
-/** What quads are laid on. */
-export interface Ground {
-  surface: SculptSurface;
-  curves: readonly Curve[];
-  /** the form itself, and the working mesh, which is it without its crinkles */
-  forms: readonly [WalkingForm, WalkingForm];
-}
 
 /** A connected working mesh and what its quads must come to. */
 export interface Task {
@@ -53,7 +44,7 @@ export interface Way {
 }
 
 /**
- * Quads by a whole-number grid over a cross field, mended, relaxed, drawn out to the form's tips and verified; null where none come out. Cost: the
+ * Quads by a whole-number grid over a cross field, mended, relaxed, drawn out to the form's tips and verified; null where none come out, or a limb is lost. Cost: the
  * working mesh's triangles, and a sparse factoring of them.
  */
 export function gridQuads(task: Task, way: Way, options: LayAllOptions, stages: Stages): Piece | null {
@@ -74,6 +65,7 @@ export function gridQuads(task: Task, way: Way, options: LayAllOptions, stages: 
     relaxed(soup, ground.curves, ground.surface);
     stages.begin('Verify', 0.9);
     const first = settled(soup, topology, ground);
+    if (isShort(first.soup, task)) return null;
     if (first.verdict.reasons.length > 0 && first.verdict.handlesLost === 0) return { ...first, route: 'grid' };
     stages.begin('Tips', 0.93);
     return { ...reaching(first, task), route: 'grid' };
@@ -81,6 +73,19 @@ export function gridQuads(task: Task, way: Way, options: LayAllOptions, stages: 
     if (error instanceof HalfLoopError) return null;
     throw error;
   }
+}
+
+/** So many quads' lengths from the quads, a place of the form has none; more than this share of such places are a limb. */
+const LOST = { away: 2.5, share: 0.004 };
+
+/** Whether a part of the form has no quads. */
+function isShort(soup: QuadSoup, { samples, size }: Task): boolean {
+  const low = surfaceOfQuads(soup);
+  const most = (LOST.share * samples.length) / 3;
+  let lost = 0;
+  for (let i = 0; i < samples.length && lost <= most; i += 3)
+    if (low.closest([samples[i], samples[i + 1], samples[i + 2]]).distance > LOST.away * size) lost++;
+  return lost > most;
 }
 
 /** Drawn out to the form's tips; where quads suffer from that, as they were. */
@@ -128,11 +133,12 @@ function settled(start: QuadSoup, topology: Topology, ground: Ground): { soup: Q
   const { curves, surface, forms } = ground;
   let best = { soup: start, verdict: verified(start, topology, forms) };
   for (let round = 0; round < 4 && best.verdict.folded > 0; round++) {
-    const next =
+    const tried =
       round === 0
         ? { ...start, points: start.points.slice() }
         : mendedAround(best.soup, foldedIn(best.soup, forms), ground, 1 + (round >> 1));
-    if (!next) continue;
+    if (!tried) continue;
+    const next = withoutSplinters(tried);
     relaxedSafely(next, curves, surface, 12);
     const verdict = verified(next, topology, forms);
     if (badness(verdict) < badness(best.verdict)) best = { soup: next, verdict };

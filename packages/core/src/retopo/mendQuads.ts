@@ -2,7 +2,7 @@ import { fillBorder } from '../fill';
 import type { Vec3 } from '../math';
 import type { WalkingForm } from '../surface';
 import type { QuadSoup } from './extract';
-import type { Ground } from './gridQuads';
+import type { Ground } from './ground';
 import { onCurve, type Curve } from './lines';
 import { cornerOf, halfKey, QuadLinks } from './QuadLinks';
 import { qualityOf } from './verify';
@@ -37,8 +37,10 @@ export function mendedAround(
     const before = gone.size;
     for (const v of found.pinched) for (const q of links.at(v)) gone.add(q);
     if (found.pinched.length === 0) {
-      const odd = found.holes.filter((hole) => hole.length % 2 === 1);
-      if (found.isBroken || odd.length < 2) return found.isBroken ? null : filled(left, found.holes, border, form);
+      // one on the rim gets a point more there
+      const odd = found.holes.filter((hole) => hole.length % 2 === 1 && rimEdge(hole, border) < 0);
+      if (found.isBroken || odd.length < 2)
+        return found.isBroken ? null : filled(left, found.holes, border, curves, form);
       // quads round a hole never change whether its edges are even: two odd holes must become one
       for (const q of between(links, odd[0], odd.slice(1))) gone.add(q);
     }
@@ -150,7 +152,7 @@ function holesOf(
   const next = new Map<number, number>();
   const pinched = new Set<number>();
   const add = (u: number, v: number): void => {
-    if (next.has(u)) pinched.add(u);
+    if (next.has(u) && next.get(u) !== v) pinched.add(u);
     next.set(u, v);
   };
   for (let h = 0; h < left.quads.length; h++) {
@@ -179,12 +181,7 @@ function holesOf(
 }
 
 /** Where quads were missing along the rim, the outline of what went has a gap: closed there, over a point more where its edges would be odd. */
-function joinRim(
-  left: QuadSoup,
-  next: Map<number, number>,
-  border: Set<number>,
-  curves: readonly Curve[],
-): void {
+function joinRim(left: QuadSoup, next: Map<number, number>, border: Set<number>, curves: readonly Curve[]): void {
   const into = new Set(next.values());
   const starts = [...next.keys()].filter((u) => !into.has(u));
   const ends = [...into].filter((v) => !next.has(v));
@@ -208,20 +205,48 @@ function joinRim(
   join(onLine.length, start);
 }
 
+/** The first edge of an outline that lies on the rim, or −1. */
+const rimEdge = (hole: readonly number[], border: ReadonlySet<number>): number =>
+  hole.findIndex((v, i) => border.has(halfKey(v, hole[(i + 1) % hole.length])));
+
+/** The outline with a point more on the rim, which is added to the points; null where it does not run along it. */
+function withRimPoint(
+  hole: readonly number[],
+  border: ReadonlySet<number>,
+  curves: readonly Curve[],
+  points: number[],
+  onLine: number[],
+): number[] | null {
+  const i = rimEdge(hole, border);
+  if (i < 0) return null;
+  const [u, v] = [hole[i], hole[(i + 1) % hole.length]];
+  const line = Math.max(onLine[u], onLine[v]);
+  if (line < 0) return null;
+  const middle = [0, 1, 2].map((k) => (points[3 * u + k] + points[3 * v + k]) / 2) as unknown as Vec3;
+  points.push(...onCurve(curves[line], ...middle));
+  return [...hole.slice(0, i + 1), onLine.push(line) - 1, ...hole.slice(i + 1)];
+}
+
 function filled(
   soup: QuadSoup,
   holes: readonly number[][],
   border: ReadonlySet<number>,
+  curves: readonly Curve[],
   form: WalkingForm,
 ): QuadSoup | null {
   const points = [...soup.points];
   const quads = [...soup.quads];
   const onLine = [...soup.onLine];
   const links = new QuadLinks(soup);
-  for (const hole of holes) {
-    if (hole.length > LONGEST || hole.length < 4) return null;
+  for (const outline of holes) {
+    const hole = outline.length % 2 === 0 ? outline : withRimPoint(outline, border, curves, points, onLine);
+    if (!hole || hole.length > LONGEST || hole.length < 4) return null;
     const at = hole.map((v): Vec3 => [points[3 * v], points[3 * v + 1], points[3 * v + 2]]);
-    const isBorder = (i: number): boolean => border.has(halfKey(hole[i], hole[(i + 1) % hole.length]));
+    const isNew = (v: number): boolean => v >= soup.onLine.length;
+    const isBorder = (i: number): boolean => {
+      const [u, v] = [hole[i], hole[(i + 1) % hole.length]];
+      return isNew(u) || isNew(v) || border.has(halfKey(u, v));
+    };
     const outside = hole.map((v, i) => {
       const sides = Number(isBorder(i)) + Number(isBorder((i + hole.length - 1) % hole.length));
       // along the border half of what would stand round a point is not there

@@ -35,7 +35,7 @@ export function overShell(
   const mended: string[] = [];
   for (const mesh of parts) {
     // sharp edges of the form are none of the shell's
-    const own = new Part(mesh, (part.target * areaIn(mesh)) / total, { ...options, keepEdges: null }, stages);
+    const own = new Part(mesh, (part.target * areaIn(mesh)) / total, { ...options, keepEdges: null }, stages, true);
     if (!own.isLaid) return null;
     pieces.push(...own.pieces().map((piece): Piece => ({ ...piece, route: 'shell' })));
     mended.push(...own.mended);

@@ -70,6 +70,13 @@ const Cursor = styled.div`
   box-shadow: 0 0 0 2px ${(p) => p.theme.honey};
   pointer-events: none;
 `;
+const Wipe = styled.div`
+  position: absolute;
+  top: 0;
+  bottom: 0;
+  border-left: 2px dashed ${(p) => p.theme.ink};
+  pointer-events: none;
+`;
 const Beside = styled.div`
   position: absolute;
   max-width: 260px;
@@ -123,6 +130,7 @@ export function ModelView({ bench }: { bench: Bench }): ReactNode {
         aria-label="The model. Arrow keys move a cursor over it, Enter presses there, Alt with arrows turns the view."
       />
       <KeyboardCursor />
+      <WipeLine />
       <Told />
       <RightClickList />
       <NoticeLine />
@@ -131,6 +139,12 @@ export function ModelView({ bench }: { bench: Bench }): ReactNode {
       <Lenses />
     </Stage>
   );
+}
+
+/** Where what is there ends and what was laid begins. */
+function WipeLine(): ReactNode {
+  const { tried, wipe } = useView();
+  return tried && wipe > 0 && wipe < 1 ? <Wipe aria-hidden style={{ left: `${100 * wipe}%` }} /> : null;
 }
 
 function KeyboardCursor(): ReactNode {

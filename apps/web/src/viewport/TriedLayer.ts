@@ -1,0 +1,61 @@
+import { Group } from 'three';
+import type { MirrorPlane } from '@half-loop/core/math';
+import type { PolyMesh } from '@half-loop/core/mesh';
+import { LowPolyLayer, type Emphasis, type LowPolyColours } from './LowPolyLayer';
+import { poleMarks } from './poleMarks';
+import type { Mark } from './PointSet';
+
+const NOTHING: Emphasis = {
+  picked: { vertices: new Set(), edges: new Set(), faces: new Set() },
+  pointed: { edges: new Set(), face: null },
+};
+/** Paler than what is kept. */
+const COLOURS: LowPolyColours = {
+  face: () => [0.83, 0.86, 0.72],
+  edge: () => null,
+  ink: [0.16, 0.2, 0.1],
+  border: [0.02, 0.1, 0.12],
+  picked: [0, 0, 0],
+  pointed: [0, 0, 0],
+};
+
+/** Quads that were laid and not kept yet, with their poles. */
+export class TriedLayer {
+  readonly group = new Group();
+  private layer: LowPolyLayer | null = null;
+  private shown: PolyMesh | null = null;
+  private plane: MirrorPlane | null = null;
+
+  /** Shows a mesh and its mirror image, or nothing; tells whether that changed anything. */
+  show(mesh: PolyMesh | null, plane: MirrorPlane | null): boolean {
+    if (mesh === this.shown) return false;
+    this.dispose();
+    [this.shown, this.plane] = [mesh, plane];
+    if (!mesh) return true;
+    this.layer = new LowPolyLayer(COLOURS, () => NOTHING);
+    this.layer.rebuild(mesh, plane);
+    this.layer.showMirror(plane);
+    this.group.add(this.layer.own, this.layer.mirror);
+    return true;
+  }
+
+  get all(): readonly LowPolyLayer[] {
+    return this.layer ? [this.layer] : [];
+  }
+  /** Null while nothing is shown. */
+  marks(): Mark[] | null {
+    return this.shown && poleMarks(this.shown, this.plane);
+  }
+  /** Stands from so many device pixels across the picture on, what was there `before` left of that. */
+  wipe(before: readonly LowPolyLayer[], pixels: number): void {
+    for (const layer of before) layer.span(-Infinity, this.shown ? pixels : Infinity);
+    for (const layer of this.all) layer.span(pixels, Infinity);
+  }
+
+  dispose(): void {
+    this.group.clear();
+    this.layer?.dispose();
+    this.layer = null;
+    this.shown = null;
+  }
+}
