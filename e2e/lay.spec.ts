@@ -175,8 +175,18 @@ test('all is laid over the sculpt, cancelled, laid again, kept and undone', asyn
   await all.getByRole('button', { name: 'Lay it all' }).click();
   await all.getByRole('button', { name: 'Cancel' }).click();
   await expect(all.getByRole('button', { name: 'Lay it all' })).toBeVisible();
+  await all.getByText('two', { exact: true }).click();
   await all.getByRole('button', { name: 'Lay it all' }).click();
-  await all.getByRole('button', { name: 'Keep it' }).click({ timeout: 60_000 });
+  // both ways stand side by side, one is shown before anything is kept
+  const ways = all.getByRole('radiogroup', { name: 'Show' }).getByRole('radio');
+  await expect(ways).toHaveCount(2, { timeout: 90_000 });
+  await expect(all.getByRole('radio', { name: /^As asked: \d+ quads, \d+ poles/ })).toBeChecked();
+  await all.getByText(/^Sizes all alike: \d+ quads/).click();
+  await expect(all.getByRole('radio', { name: /^Sizes all alike/ })).toBeChecked();
+  await all.getByRole('slider', { name: 'Wipe to before' }).press('End');
+  await expect(all.getByText('before only')).toBeVisible();
+  await expect(faces(page)).toHaveText('0');
+  await all.getByRole('button', { name: 'Keep it' }).click();
   await expect(step(page, /^All laid: \d+ quads$/)).toBeVisible();
   const laid = Number(await faces(page).textContent());
   expect(laid).toBeGreaterThan(160);

@@ -74,22 +74,18 @@ await page.mouse.click(rim.x, rim.y);
 await page.getByRole('radiogroup', { name: 'Ways to fill it' }).waitFor();
 await take('fill');
 await page.keyboard.press('Escape');
-/** The demo stays as it is for the pictures after. */
-const undoLaid = async () => {
-  await page.keyboard.press('Control+z');
-  await page.waitForTimeout(1500);
-};
 await open('Crab pincer', 'Lay');
 await page.getByRole('button', { name: 'Lay all' }).click();
 const laying = page.getByRole('region', { name: 'Lay all', exact: true });
 await laying.getByRole('textbox', { name: 'Faces (quads)' }).fill('1200');
 await laying.getByRole('textbox', { name: 'Faces (quads)' }).press('Enter');
+await laying.getByText('two', { exact: true }).click();
 await laying.getByRole('button', { name: 'Lay it all' }).click();
-await laying.getByRole('button', { name: 'Keep as a piece, hide this one' }).click({ timeout: 60000 });
-await page.getByRole('application').focus();
-await page.keyboard.press('Shift+3');
+await laying.getByRole('button', { name: 'Lay it all again' }).waitFor({ timeout: 90000 });
+await laying.getByRole('slider', { name: 'Wipe to before' }).focus();
+for (let i = 0; i < 42; i++) await page.keyboard.press('ArrowRight');
 await take('lay-all');
-await undoLaid();
+await laying.getByRole('button', { name: 'Drop' }).click();
 await open('Crab pincer', 'Flow');
 await page.keyboard.press('i');
 /** Over the edges nearest to a place, until one answers with the words: some of them lie on the far side. */

@@ -49,6 +49,8 @@ export function layTries(
       const i = next++;
       const { label, options } = tries[i];
       const run = layOver(session, what, options, (stage, done) => {
+        // a word that was on its way when all was cancelled
+        if (isEnded) return;
         shares[i] = done;
         if (shares.findIndex((share) => share < 1) === i) tell(stage, shares.reduce((a, b) => a + b, 0) / tries.length);
       });

@@ -80,6 +80,7 @@ const LOST = { away: 2.5, share: 0.004 };
 
 /** Whether a part of the form has no quads. */
 function isShort(soup: QuadSoup, { samples, size }: Task): boolean {
+  if (soup.quads.length === 0) return true;
   const low = surfaceOfQuads(soup);
   const most = (LOST.share * samples.length) / 3;
   let lost = 0;

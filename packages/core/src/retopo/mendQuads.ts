@@ -8,7 +8,7 @@ import { cornerOf, halfKey, QuadLinks } from './QuadLinks';
 import { qualityOf } from './verify';
 
 /** Holes with more edges than this are not a fault to be mended. */
-const LONGEST = 120;
+const LONGEST = 64;
 const ROUNDS = 8;
 
 /**

@@ -12,7 +12,7 @@ import { shellOf } from './shell';
 import type { Stages } from './Stages';
 
 /** Cells of the outer shell over the quads' size. */
-const CELL = 0.5;
+const CELL = 0.25;
 
 /**
  * Lays a closed part over its outer shell and brings the quads onto the form: walls, gaps and handles finer than quads are closed. Null where that is not sound
