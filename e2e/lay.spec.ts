@@ -171,6 +171,11 @@ test('all is laid over the sculpt, cancelled, laid again, kept and undone', asyn
   await toLay(page);
   await tools(page).getByRole('button', { name: 'Lay all' }).click();
   const all = card(page, 'Lay all');
+  await all.getByText('share of the budget', { exact: true }).click();
+  await set(page, 'Lay all', 'Of the budget (%)', '50');
+  await all.getByText('number', { exact: true }).click();
+  const budget = Number((await page.getByText(/of [\d,]+ faces/).textContent())?.replace(/\D/g, ''));
+  await expect(all.getByRole('textbox', { name: 'Faces (quads)' })).toHaveValue((budget / 2).toLocaleString('en'));
   await set(page, 'Lay all', 'Faces (quads)', '200');
   await all.getByRole('button', { name: 'Lay it all' }).click();
   await all.getByRole('button', { name: 'Cancel' }).click();

@@ -57,6 +57,19 @@ export class SculptSurface {
     return new SculptSurface(positions, indices, normals, (g) => MeshBVH.deserialize(bvh, g, { setIndex: false }));
   }
 
+  /** Square file units. Cost: one pass. */
+  area(): number {
+    const { positions: p, indices } = this;
+    let sum = 0;
+    for (let i = 0; i < indices.length; i += 3) {
+      const [a, b, c] = [3 * indices[i], 3 * indices[i + 1], 3 * indices[i + 2]];
+      const ux = p[b] - p[a], uy = p[b + 1] - p[a + 1], uz = p[b + 2] - p[a + 2]; // prettier-ignore
+      const vx = p[c] - p[a], vy = p[c + 1] - p[a + 1], vz = p[c + 2] - p[a + 2]; // prettier-ignore
+      sum += Math.hypot(uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx) / 2;
+    }
+    return sum;
+  }
+
   /** The buffers themselves, not copies: transferring them ends this surface's life. */
   toData(): SurfaceData {
     const bvh = MeshBVH.serialize(this.bvh, { cloneBuffers: false });

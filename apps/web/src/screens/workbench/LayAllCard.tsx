@@ -3,6 +3,7 @@ import { Button, Choice, MainButton, Note, NumberBoxField, Range, Toggle } from 
 import { messageOf, triesOf, useSession } from '../../session';
 import { Progress } from '../Progress';
 import { Card } from './Card';
+import { HowMany } from './HowMany';
 import { Before, Keep, LaidNote, Tries, useShown } from './LayAllResult';
 import { useLaying } from './useLaying';
 
@@ -51,7 +52,7 @@ export function LayAllCard(): ReactNode {
         session.surface &&
         <Choice label="Over" value={over} options={[['sculpt', 'the sculpt'], ['piece', 'this piece']]} onChange={setOver} /> // prettier-ignore
       }
-      <NumberBoxField label="Faces" unit="quads" value={wanted} min={12} max={60_000} digits={0} onChange={setFaces} />
+      <HowMany over={over} faces={wanted} onChange={setFaces} />
       <How asked={asked} change={(change) => setAsked({ ...asked, ...change })} />
       {session.plane && <Note>One half is laid; the other mirrors it to the last bit.</Note>}
       {under ? (
