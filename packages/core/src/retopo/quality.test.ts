@@ -1,0 +1,43 @@
+import { expect, it } from 'vitest';
+import { compareSurfaces } from '../inspect';
+import { seededRng } from '../math';
+import { sculptFromSoup, SculptSurface } from '../surface';
+import { ballSoup, wildShape } from '../testing';
+import { layAll, qualityOf, surfaceOfQuads, type Triangles } from '.';
+
+/** What was measured when the engine was last changed for the better: poles, corner quality, rms distance in % of the diagonal. `npm run bench -- retopo` has more. */
+const KEPT: readonly {
+  name: string;
+  input: () => Triangles;
+  faces: number;
+  poles: number;
+  low: number;
+  mean: number;
+  rms: number;
+}[] = [
+  // prettier-ignore
+  { name: 'a ball', input: () => sculptFromSoup(ballSoup(50)), faces: 300, poles: 8, low: 0.879, mean: 0.9838, rms: 0.2272 },
+  {
+    name: 'a body with limbs and rings',
+    input: () => wildShape(35),
+    faces: 694,
+    poles: 14,
+    low: 0.909,
+    mean: 0.973,
+    rms: 0.174,
+  },
+];
+
+it.each(KEPT)('$name is laid no more than a tenth worse than it was', ({ input, faces, poles, low, mean, rms }) => {
+  const triangles = input();
+  const { soup, routes } = layAll(triangles, { faces, evenness: 0.7, followForm: 1, keepEdges: null, plane: null, dropDust: true }); // prettier-ignore
+  const surface = SculptSurface.build({ positions: Float32Array.from(triangles.positions), indices: Uint32Array.from(triangles.indices) }); // prettier-ignore
+  const away = compareSurfaces(surfaceOfQuads(soup), surface, seededRng(1));
+  const { quality } = qualityOf(soup.points, soup.quads);
+  const irregular = routes.reduce((sum, r) => sum + r.irregular, 0);
+  expect(Math.abs(soup.quads.length / 4 - faces) / faces).toBeLessThan(0.1);
+  expect(irregular).toBeLessThanOrEqual(1.1 * poles);
+  expect(1 - quality.low).toBeLessThan(1.1 * (1 - low));
+  expect(1 - quality.mean).toBeLessThan(1.1 * (1 - mean));
+  expect((100 * away.rms) / away.diagonal).toBeLessThan(1.1 * rms);
+});
