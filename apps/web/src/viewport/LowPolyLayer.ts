@@ -25,6 +25,12 @@ export interface Emphasis {
   pointed: { edges: ReadonlySet<number>; face: number | null };
 }
 
+/** Nothing picked, nothing pointed at. */
+export const NO_EMPHASIS: Emphasis = {
+  picked: { vertices: new Set(), edges: new Set(), faces: new Set() },
+  pointed: { edges: new Set(), face: null },
+};
+
 /**
  * The low-poly on the GPU: each face and edge keeps its slot while it lives, an edit writes the slots it touched, and all
  * is drawn in two calls (four with the mirrored half, which shares the buffers).

@@ -2,13 +2,9 @@ import { Group } from 'three';
 import type { PolyMesh } from '@half-loop/core/mesh';
 import { cutters } from '@half-loop/core/ops';
 import type { Session } from '../session';
-import { LowPolyLayer, type Emphasis, type LowPolyColours } from './LowPolyLayer';
+import { LowPolyLayer, NO_EMPHASIS, type LowPolyColours } from './LowPolyLayer';
 import type { OtherPiece } from './OtherPieces';
 
-const NOTHING: Emphasis = {
-  picked: { vertices: new Set(), edges: new Set(), faces: new Set() },
-  pointed: { edges: new Set(), face: null },
-};
 /** As the piece in hand, its edges thinner than those that are edited. */
 const COLOURS: LowPolyColours = {
   face: () => [0.6, 0.78, 0.75],
@@ -31,7 +27,7 @@ export class MadeLayer {
     this.dispose();
     this.shown = mesh;
     if (!mesh) return;
-    this.layer = new LowPolyLayer(COLOURS, () => NOTHING);
+    this.layer = new LowPolyLayer(COLOURS, () => NO_EMPHASIS);
     this.layer.rebuild(mesh, null);
     this.group.add(this.layer.own);
   }

@@ -1,11 +1,7 @@
 import { Group } from 'three';
 import type { Shipped } from '../session';
-import { LowPolyLayer, type Emphasis, type LowPolyColours } from './LowPolyLayer';
+import { LowPolyLayer, NO_EMPHASIS, type LowPolyColours } from './LowPolyLayer';
 
-const NOTHING: Emphasis = {
-  picked: { vertices: new Set(), edges: new Set(), faces: new Set() },
-  pointed: { edges: new Set(), face: null },
-};
 /** Paler than the piece in hand, so that it is seen which one that is. */
 const COLOURS: LowPolyColours = {
   face: () => [0.72, 0.76, 0.74],
@@ -34,7 +30,7 @@ export class OtherPieces {
   show(pieces: readonly OtherPiece[]): void {
     this.clear();
     this.layers = pieces.map(({ mesh, plane, outline, guide }) => {
-      const layer = new LowPolyLayer(guide ? GUIDE_COLOURS : COLOURS, () => NOTHING);
+      const layer = new LowPolyLayer(guide ? GUIDE_COLOURS : COLOURS, () => NO_EMPHASIS);
       layer.rebuild(mesh, plane);
       layer.showMirror(plane);
       layer.showFaces(!outline);

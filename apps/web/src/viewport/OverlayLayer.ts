@@ -40,6 +40,11 @@ export class OverlayLayer {
   showPoles(marks: readonly Mark[]): void {
     this.poles.show(marks);
   }
+
+  /** Poles are drawn from so many device pixels across the picture on alone. */
+  spanPoles(from: number): void {
+    this.pointMaterials[1].uniforms.uSpan.value.set(from, 1e6);
+  }
   showGuides(lines: readonly Line[]): void {
     this.guides.show(lines);
   }

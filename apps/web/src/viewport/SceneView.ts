@@ -290,7 +290,7 @@ export class SceneView {
     camera.updateProjectionMatrix();
     const made = this.view.now.showMade ? this.session.recipes.made(this.session.piece.id) : null;
     this.finer.update(made?.mesh ?? this.session.mesh, made ? null : this.session.plane, this.view.now.subdivision);
-    this.tried.wipe([this.lowPoly, ...this.made.all], this.view.now.wipe * width * gl.getPixelRatio());
+    this.over.spanPoles(this.tried.wipe([this.lowPoly, ...this.made.all], this.view.now.wipe * width * gl.getPixelRatio())); // prettier-ignore
     for (const m of this.layers.flatMap((l) => l.lineMaterials)) m.uniforms.uResolution.value.set(width, height);
     this.over.fit(width, height, gl.getPixelRatio());
     this.outline.quad.visible = this.view.now.lens === 'outline';

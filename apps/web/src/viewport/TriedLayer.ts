@@ -1,14 +1,10 @@
 import { Group } from 'three';
 import type { MirrorPlane } from '@half-loop/core/math';
 import type { PolyMesh } from '@half-loop/core/mesh';
-import { LowPolyLayer, type Emphasis, type LowPolyColours } from './LowPolyLayer';
+import { LowPolyLayer, NO_EMPHASIS, type LowPolyColours } from './LowPolyLayer';
 import { poleMarks } from './poleMarks';
 import type { Mark } from './PointSet';
 
-const NOTHING: Emphasis = {
-  picked: { vertices: new Set(), edges: new Set(), faces: new Set() },
-  pointed: { edges: new Set(), face: null },
-};
 /** Paler than what is kept. */
 const COLOURS: LowPolyColours = {
   face: () => [0.83, 0.86, 0.72],
@@ -32,7 +28,7 @@ export class TriedLayer {
     this.dispose();
     [this.shown, this.plane] = [mesh, plane];
     if (!mesh) return true;
-    this.layer = new LowPolyLayer(COLOURS, () => NOTHING);
+    this.layer = new LowPolyLayer(COLOURS, () => NO_EMPHASIS);
     this.layer.rebuild(mesh, plane);
     this.layer.showMirror(plane);
     this.group.add(this.layer.own, this.layer.mirror);
@@ -46,10 +42,11 @@ export class TriedLayer {
   marks(): Mark[] | null {
     return this.shown && poleMarks(this.shown, this.plane);
   }
-  /** Stands from so many device pixels across the picture on, what was there `before` left of that. */
-  wipe(before: readonly LowPolyLayer[], pixels: number): void {
+  /** Stands from so many device pixels across the picture on, what was there `before` left of that. Gives where marks begin. */
+  wipe(before: readonly LowPolyLayer[], pixels: number): number {
     for (const layer of before) layer.span(-Infinity, this.shown ? pixels : Infinity);
     for (const layer of this.all) layer.span(pixels, Infinity);
+    return this.shown ? pixels : -1e6;
   }
 
   dispose(): void {

@@ -151,7 +151,7 @@ export function lineMaterial(depthTest: boolean): ShaderMaterial {
 export function pointMaterial(depthTest: boolean): ShaderMaterial {
   return new ShaderMaterial({
     glslVersion: GLSL3,
-    uniforms: { uLift: { value: 0 }, uRatio: { value: 1 } },
+    uniforms: { uLift: { value: 0 }, uRatio: { value: 1 }, uSpan: { value: new Vector2(...EVERYWHERE) } },
     vertexShader: /* glsl */ `
       in vec4 aColour;
       in float aSize;
@@ -174,7 +174,9 @@ export function pointMaterial(depthTest: boolean): ShaderMaterial {
       in float vShape;
       in float vSize;
       out vec4 outColour;
+      ${SPAN}
       void main() {
+        keepToSpan();
         vec2 p = (gl_PointCoord - 0.5) * 2.0;
         p.y = -p.y;
         float r = length(p);

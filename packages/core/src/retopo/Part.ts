@@ -27,11 +27,10 @@ const CRUMB = 0.02;
 const TRIES: readonly (Way & { finer: number })[] = [
   { near: 2.5, follow: 1, finer: 1, evenness: 0 },
   { near: 4, follow: 0.3, finer: 1, evenness: 0 },
-  { near: 2.5, follow: 0.5, finer: 1.8, evenness: 0 },
-  { near: 4, follow: 0.3, finer: 1.8, evenness: 0.9 },
+  { near: 3, follow: 0.5, finer: 1.8, evenness: 0.5 },
 ];
 /** No finer tries beyond so many quads. */
-const FINEST = 12_000;
+const FINEST = 6000;
 
 /** Area of the triangles that are there, square file units. */
 export const areaIn = (mesh: TriMesh): number => {
@@ -64,8 +63,8 @@ export class Part {
     readonly target: number,
     private readonly options: LayAllOptions,
     private readonly stages: Stages,
-    /** an outer shell: its handles may go, and there is nothing to fall back to */
-    private readonly isShell = false,
+    /** an outer shell is tried so often only, and its handles may go */
+    private readonly shellTries = 0,
   ) {
     const area = areaIn(mesh);
     const size = Math.sqrt(area / target);
@@ -133,8 +132,9 @@ export class Part {
   private tryGrid(piece: Ready): Piece | null {
     let nearly: Piece | null = null;
     let task: Task | null = null;
-    for (const [i, way] of TRIES.entries()) {
-      if (way.finer > 1 && (this.isShell || way.finer * piece.target > FINEST)) break;
+    const tries = this.shellTries > 0 ? TRIES.slice(0, this.shellTries) : TRIES;
+    for (const [i, way] of tries.entries()) {
+      if (way.finer > 1 && way.finer * piece.target > FINEST) break;
       if (i > 0) this.stages.begin('Another way', 0.3 + 0.2 * i);
       if (!task || task.target !== way.finer * piece.target) task = this.taskOf(piece, way.finer);
       const made = gridQuads(task, way, this.options, this.stages);
@@ -144,7 +144,7 @@ export class Part {
         return made;
       }
       if (made && made.verdict.handlesLost > 0 && made.verdict.handlesLost < (nearly?.verdict.handlesLost ?? Infinity)) nearly = made; // prettier-ignore
-      if (nearly && this.isShell) return nearly;
+      if (nearly && this.shellTries > 0) return nearly;
     }
     return nearly;
   }

@@ -5,13 +5,13 @@ import { relaxed } from './relax';
 import { qualityOf } from './verify';
 
 const ROUNDS = 8;
-/** In a round a point goes no further than this share of a quad: its neighbours must be able to follow. */
+/** In a round a point goes no further than this share of the quads round it: its neighbours must be able to follow. */
 const REACH = 0.8;
 /** What sticks out by more than this share of a quad is reached for. */
 const STICKS_OUT = 0.5;
 const MOST = 200;
 /** A corner worse than this, and than it was, is not worth the reach. */
-const SUFFERS = 0.45;
+const SUFFERS = 0.32;
 
 /**
  * Draws the quads out to what of the form they do not reach, tips and ridges: the nearest point goes to each place that sticks out
@@ -26,6 +26,7 @@ export function fitted(
   size: number,
 ): void {
   const before = soup.points.slice();
+  const around = aroundOf(soup);
   for (let round = 0; round < ROUNDS; round++) {
     const low = surfaceOfQuads(soup);
     const far: { at: number; away: number }[] = [];
@@ -45,7 +46,7 @@ export function fitted(
       if (v < 0) continue;
       const from = [...soup.points.subarray(3 * v, 3 * v + 3)];
       const way = Math.hypot(p[0] - from[0], p[1] - from[1], p[2] - from[2]);
-      const share = Math.min(1, (REACH * size) / way);
+      const share = Math.min(1, (REACH * localSize(soup, around, v)) / way);
       soup.points.set(from.map((x, k) => x + share * (p[k] - x)), 3 * v); // prettier-ignore
       pinned.add(v);
     }
@@ -83,6 +84,24 @@ export function backWhereWorse(
     for (const v of back) points.set(before.subarray(3 * v, 3 * v + 3), 3 * v);
   }
   points.set(before);
+}
+
+/** Vertex → the quads round it, as 4·q. */
+function aroundOf({ quads, onLine }: QuadSoup): number[][] {
+  const around: number[][] = Array.from({ length: onLine.length }, () => []);
+  for (let h = 0; h < quads.length; h++) around[quads[h]].push(h & ~3);
+  return around;
+}
+
+/** Mean edge length of the quads round a point: those of a tip may be far smaller than others. */
+function localSize({ points: p, quads }: QuadSoup, around: readonly number[][], v: number): number {
+  let [sum, n] = [0, 0];
+  for (const q of around[v])
+    for (let k = 0; k < 4; k++, n++) {
+      const [a, b] = [3 * quads[q + k], 3 * quads[q + ((k + 1) & 3)]];
+      sum += Math.hypot(p[a] - p[b], p[a + 1] - p[b + 1], p[a + 2] - p[b + 2]);
+    }
+  return sum / n;
 }
 
 /** The point off the lines nearest to a place, or −1. */

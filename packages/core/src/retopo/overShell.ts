@@ -11,8 +11,11 @@ import { facingOf, relaxedSafely, soundness } from './relax';
 import { shellOf } from './shell';
 import type { Stages } from './Stages';
 
-/** Cells of the outer shell over the quads' size. */
-const CELL = 0.25;
+/** Cells of the outer shell over the quads' size, and tries on it: the finer ones keep more of the form, the coarser ones close more. */
+const SHELLS = [
+  { cell: 0.25, tries: 2 },
+  { cell: 0.5, tries: 2 },
+];
 
 /**
  * Lays a closed part over its outer shell and brings the quads onto the form: walls, gaps and handles finer than quads are closed. Null where that is not sound
@@ -24,18 +27,32 @@ export function overShell(
   options: LayAllOptions,
   stages: Stages,
 ): { pieces: Piece[]; mended: string[] } | null {
-  stages.begin('Outer shell', 0);
   const { plane } = options;
-  const size = Math.sqrt(area / part.target);
   const surface = plane ? bothSides(part.surface, plane) : part.surface;
-  const shell = shellOf(surface, CELL * size);
+  for (const { cell, tries } of SHELLS) {
+    stages.begin('Outer shell', 0);
+    const shell = shellOf(surface, cell * Math.sqrt(area / part.target));
+    const over = shellLaid(shell, part, tries, options, stages);
+    if (over) return over;
+  }
+  return null;
+}
+
+function shellLaid(
+  shell: ReturnType<typeof shellOf>,
+  part: Part,
+  tries: number,
+  options: LayAllOptions,
+  stages: Stages,
+): { pieces: Piece[]; mended: string[] } | null {
+  const { plane } = options;
   const { parts } = cleaned(plane ? halfOf(shell, plane) : shell);
   const total = parts.reduce((sum, mesh) => sum + areaIn(mesh), 0);
   const pieces: Piece[] = [];
   const mended: string[] = [];
   for (const mesh of parts) {
     // sharp edges of the form are none of the shell's
-    const own = new Part(mesh, (part.target * areaIn(mesh)) / total, { ...options, keepEdges: null }, stages, true);
+    const own = new Part(mesh, (part.target * areaIn(mesh)) / total, { ...options, keepEdges: null }, stages, tries);
     if (!own.isLaid) return null;
     pieces.push(...own.pieces().map((piece): Piece => ({ ...piece, route: 'shell' })));
     mended.push(...own.mended);
