@@ -96,9 +96,6 @@ export class Part {
     this.made = this.ready.map((piece) => this.tryGrid(piece));
   }
 
-  get isSound(): boolean {
-    return this.made.every((piece) => piece?.verdict.reasons.length === 0);
-  }
   /** Whether every piece has quads that lack small handles at most. */
   get isLaid(): boolean {
     return this.made.every((piece) => piece !== null);

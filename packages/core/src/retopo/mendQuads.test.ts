@@ -1,0 +1,71 @@
+import { describe, expect, it } from 'vitest';
+import { soupInfo } from '../inspect';
+import { gridMesh } from '../testing';
+import { soupFromMesh } from '../mesh';
+import type { SculptSurface} from '../surface';
+import { WalkingForm } from '../surface';
+import { quadSoup, type QuadSoup } from './extract';
+import { surfaceOfQuads } from './fit';
+import type { Ground } from './ground';
+import { faultsOf, mendedAround } from './mendQuads';
+
+const N = 10;
+
+/** A flat grid of quads whose rim lies on one curve, its four corners apart. */
+function sheet(): { soup: QuadSoup; ground: Ground } {
+  const { positions, corners } = soupFromMesh(gridMesh(N, N));
+  const points = Float64Array.from(positions);
+  const isRim = (x: number): boolean => x === 0 || x === N;
+  const onLine = Int32Array.from({ length: points.length / 3 }, (_, v) => {
+    const [x, y] = [isRim(points[3 * v]), isRim(points[3 * v + 1])];
+    return x && y ? -2 : x || y ? 0 : -1;
+  });
+  const soup = { points, quads: Int32Array.from(corners), onLine };
+  const surface: SculptSurface = surfaceOfQuads(soup);
+  const form = new WalkingForm(surface);
+  const curve = { points: Float64Array.from([0, 0, 0, N, 0, 0, N, N, 0, 0, N, 0, 0, 0, 0]), isBorder: true };
+  return { soup, ground: { surface, curves: [curve], forms: [form, form] } };
+}
+
+const without = (soup: QuadSoup, ...gone: number[]): QuadSoup => ({
+  ...soup,
+  quads: soup.quads.filter((_, h) => !gone.includes(h >> 2)),
+});
+const inner = 5 * N + 5;
+
+describe('faults among quads', () => {
+  it.each([
+    ['inside', inner],
+    ['on the rim', 5],
+    ['in a corner', 0],
+  ])('%s are taken out and laid again, the rim as it was', (_, q) => {
+    const { soup, ground } = sheet();
+    expect(faultsOf(soup, ground.curves)).toEqual([]);
+    const mended = mendedAround(soup, [q], ground) as QuadSoup;
+    expect(faultsOf(mended, ground.curves)).toEqual([]);
+    const { borderLoops, borderEdges, nonManifoldEdges, quads, vertices, edges } = soupInfo(quadSoup(mended));
+    expect([borderLoops, borderEdges, nonManifoldEdges]).toEqual([1, 4 * N, 0]);
+    expect(vertices - edges + quads).toBe(1);
+  });
+
+  it('a quad that is missing inside is a fault, and closed', () => {
+    const { soup, ground } = sheet();
+    const torn = without(soup, inner);
+    const bad = faultsOf(torn, ground.curves);
+    expect(bad.length).toBeGreaterThan(0);
+    const mended = mendedAround(torn, bad, ground) as QuadSoup;
+    expect(soupInfo(quadSoup(mended)).borderLoops).toBe(1);
+  });
+
+  it('a quad that is missing on the rim is laid again along it', () => {
+    const { soup, ground } = sheet();
+    const torn = without(soup, 5);
+    const bad = faultsOf(torn, ground.curves);
+    expect(bad.length).toBeGreaterThan(0);
+    const mended = mendedAround(torn, bad, ground) as QuadSoup;
+    const info = soupInfo(quadSoup(mended));
+    expect([info.borderLoops, info.nonManifoldEdges, info.quads]).toEqual([1, 0, info.faces]);
+    // the rim runs straight again
+    for (let v = 0; v < mended.onLine.length; v++) if (mended.onLine[v] !== -1) expect(ground.surface.closest([mended.points[3 * v], mended.points[3 * v + 1], 0]).distance).toBeLessThan(1e-6); // prettier-ignore
+  });
+});

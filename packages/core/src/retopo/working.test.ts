@@ -1,0 +1,63 @@
+import { describe, expect, it } from 'vitest';
+import { sculptFromSoup, SculptSurface } from '../surface';
+import { ballSoup, wildShape } from '../testing';
+import { cleaned } from './clean';
+import { closeHoles } from './holes';
+import { partsOf } from './surgery';
+import type { TriMesh } from './TriMesh';
+import { topologyOf } from './verify';
+import { evenTriangles, reduce } from './working';
+
+const alive = (mesh: TriMesh): number => Array.from({ length: mesh.triangles }, (_, t) => Number(mesh.isAlive(t))).reduce((a, b) => a + b, 0); // prettier-ignore
+
+describe('the working mesh', () => {
+  // marched shapes are full of needles and of edges shorter than a thousandth of the rest
+  it.each([0, 3, 5, 10])('of wild shape %i is even, without fans of needles, and its topology is kept', (seed) => {
+    const [mesh] = cleaned(wildShape(seed)).parts;
+    const surface = SculptSurface.build({
+      positions: Float32Array.from(mesh.points),
+      indices: Uint32Array.from(mesh.from),
+    });
+    const topology = topologyOf(mesh);
+    const length = 0.07;
+    const none = new Uint8Array(mesh.vertices);
+    reduce(mesh, none, 0.5 * length);
+    evenTriangles(mesh, none, [], surface, new Float64Array(mesh.vertices).fill(length));
+    expect(topologyOf(mesh)).toEqual(topology);
+    const valences = Array.from({ length: mesh.vertices }, (_, v) => (mesh.out[v] < 0 ? 0 : mesh.ring(v).length));
+    expect(Math.max(...valences)).toBeLessThanOrEqual(12);
+    // even triangles of that edge would be so many
+    const even = surface.area() / ((Math.sqrt(3) / 4) * length ** 2);
+    expect(alive(mesh)).toBeLessThan(1.8 * even);
+  });
+});
+
+describe('holes', () => {
+  /** A ball without the triangles round two of its points. */
+  function holed(): TriMesh {
+    const { positions, indices } = sculptFromSoup(ballSoup(24));
+    const kept: number[] = [];
+    for (let i = 0; i < indices.length; i += 3) {
+      const own = [indices[i], indices[i + 1], indices[i + 2]];
+      if (!own.includes(0) && !own.includes(300)) kept.push(...own);
+    }
+    return cleaned({ positions, indices: kept }).parts[0];
+  }
+
+  it('with short rims are closed, the topology says so', () => {
+    const mesh = holed();
+    expect(topologyOf(mesh)).toMatchObject({ euler: 0, borders: 2 });
+    const { closed, corners } = closeHoles(mesh, new Uint8Array(mesh.vertices).fill(1), 10, () => false);
+    expect(closed).toBe(2);
+    expect(topologyOf(mesh)).toMatchObject({ euler: 2, borders: 0 });
+    expect(corners.length).toBe(mesh.vertices);
+    expect(partsOf(mesh).length).toBe(1);
+  });
+
+  it('stay where they are long, or kept by name', () => {
+    const mesh = holed();
+    expect(closeHoles(mesh, new Uint8Array(mesh.vertices), 1e-3, () => false).closed).toBe(0);
+    expect(closeHoles(mesh, new Uint8Array(mesh.vertices), 10, () => true).closed).toBe(0);
+    expect(topologyOf(mesh).borders).toBe(2);
+  });
+});
