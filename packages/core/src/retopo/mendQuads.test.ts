@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { soupInfo } from '../inspect';
 import { gridMesh } from '../testing';
 import { soupFromMesh } from '../mesh';
-import type { SculptSurface} from '../surface';
+import type { SculptSurface } from '../surface';
 import { WalkingForm } from '../surface';
 import { quadSoup, type QuadSoup } from './extract';
 import { surfaceOfQuads } from './fit';
