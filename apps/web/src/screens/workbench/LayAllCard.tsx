@@ -2,6 +2,7 @@ import { useState, type ReactNode } from 'react';
 import { Button, Choice, MainButton, Note, NumberBoxField, Range, Toggle } from '../../kit';
 import { messageOf, triesOf, useSession } from '../../session';
 import { Progress } from '../Progress';
+import { useBench } from './Bench';
 import { Card } from './Card';
 import { HowMany } from './HowMany';
 import { Before, Keep, LaidNote, Tries, useShown } from './LayAllResult';
@@ -21,6 +22,7 @@ const START: Asked = { evenness: 0.7, followForm: 1, keepsSharp: false, angle: 4
 /** Automatic retopology: how many and how, progress, and what came of it, to look at, to keep or to drop. */
 export function LayAllCard(): ReactNode {
   const session = useSession('settings', 'mesh', 'reset', 'pieces');
+  const { view } = useBench();
   const [isOpen, setOpen] = useState(false);
   const [faces, setFaces] = useState<number | null>(null);
   const [over, setOver] = useState<'sculpt' | 'piece'>(session.surface ? 'sculpt' : 'piece');
@@ -33,6 +35,7 @@ export function LayAllCard(): ReactNode {
     const { evenness, followForm, dropDust, keepsSharp, angle } = asked;
     const keepEdges = keepsSharp ? angle : null;
     setChosen(0);
+    view.set({ wipe: 0 });
     start(
       over,
       triesOf({ faces: wanted, evenness, followForm, keepEdges, dropDust, plane: session.plane }, Number(asked.tries)),
