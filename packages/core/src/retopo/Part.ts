@@ -137,7 +137,8 @@ export class Part {
       const made = gridQuads(task, way, this.options, this.stages);
       if (made?.verdict.reasons.length === 0) {
         const more = Math.round(made.soup.quads.length / 4 - piece.target);
-        if (way.finer > 1) this.mended.push(`${more} quads more than asked for, so that limbs and handles have room`);
+        if (more > 0 && way.finer > 1)
+          this.mended.push(`${more} quads more than asked for, so that limbs and handles have room`);
         return made;
       }
       if (made && made.verdict.handlesLost > 0 && made.verdict.handlesLost < (nearly?.verdict.handlesLost ?? Infinity)) nearly = made; // prettier-ignore

@@ -1,7 +1,7 @@
 import { SculptSurface, WalkingForm } from '../surface';
 import type { QuadSoup } from './extract';
 import type { Curve } from './lines';
-import { relaxed } from './relax';
+import { aroundOf, relaxed } from './relax';
 import { qualityOf } from './verify';
 
 const ROUNDS = 8;
@@ -84,13 +84,6 @@ export function backWhereWorse(
     for (const v of back) points.set(before.subarray(3 * v, 3 * v + 3), 3 * v);
   }
   points.set(before);
-}
-
-/** Vertex → the quads round it, as 4·q. */
-function aroundOf({ quads, onLine }: QuadSoup): number[][] {
-  const around: number[][] = Array.from({ length: onLine.length }, () => []);
-  for (let h = 0; h < quads.length; h++) around[quads[h]].push(h & ~3);
-  return around;
 }
 
 /** Mean edge length of the quads round a point: those of a tip may be far smaller than others. */

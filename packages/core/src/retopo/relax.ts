@@ -137,8 +137,7 @@ export function relaxedSafely(
   const n = onLine.length;
   const form = new FacingForm(surface);
   const normals = ownNormals(soup);
-  const around: number[][] = Array.from({ length: n }, () => []);
-  for (let h = 0; h < quads.length; h++) around[quads[h]].push(h & ~3);
+  const around = aroundOf(soup);
   const normalOf = (v: number): Vec3 => [normals[3 * v], normals[3 * v + 1], normals[3 * v + 2]];
   const held = (v: number, to: Vec3): Vec3 =>
     onLine[v] >= 0 ? onCurve(curves[onLine[v]], ...to) : form.closest(to, normalOf(v), v).point;
@@ -159,6 +158,13 @@ export function relaxedSafely(
       p.set(was, 3 * v);
     }
   });
+}
+
+/** Vertex → the quads round it, as 4·q. */
+export function aroundOf({ quads, onLine }: QuadSoup): number[][] {
+  const around: number[][] = Array.from({ length: onLine.length }, () => []);
+  for (let h = 0; h < quads.length; h++) around[quads[h]].push(h & ~3);
+  return around;
 }
 
 /** A quad's least corner by its own normal where it faces as wanted; else how far it is from that, below zero. */

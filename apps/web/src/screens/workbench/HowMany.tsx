@@ -45,8 +45,7 @@ export function HowMany({ over, faces, onChange }: Props): ReactNode {
       />
       {known === 'faces' && (
         <NumberBoxField label="Faces" unit="quads" value={faces} min={LEAST} max={MOST} digits={0} onChange={set} />
-      )}{' '}
-      {/* prettier-ignore */}
+      )}
       {known === 'length' && (
         <NumberBoxField
           label="Edge length"
@@ -55,8 +54,7 @@ export function HowMany({ over, faces, onChange }: Props): ReactNode {
           min={0}
           onChange={(v) => v > 0 && set(area / (v * v))}
         />
-      )}{' '}
-      {/* prettier-ignore */}
+      )}
       {known === 'share' && (
         <NumberBoxField
           label="Of the budget"
@@ -66,8 +64,7 @@ export function HowMany({ over, faces, onChange }: Props): ReactNode {
           digits={1}
           onChange={(v) => set((v / 100) * budget)}
         />
-      )}{' '}
-      {/* prettier-ignore */}
+      )}
       {known === 'times' && (
         <NumberBoxField
           label="Times what is there"
@@ -76,8 +73,7 @@ export function HowMany({ over, faces, onChange }: Props): ReactNode {
           max={4}
           onChange={(v) => set(v * present)}
         />
-      )}{' '}
-      {/* prettier-ignore */}
+      )}
       {known !== 'faces' && <Note>{count(faces)} quads</Note>}
     </>
   );
