@@ -1,7 +1,14 @@
 import { HalfLoopError } from '@half-loop/core/errors';
 import { compareSurfaces } from '@half-loop/core/inspect';
 import { seededRng } from '@half-loop/core/math';
-import { bothHalves, layAll, qualityOf, surfaceOfQuads, type LayAllOptions } from '@half-loop/core/retopo';
+import {
+  bothHalves,
+  LAY_AS_USUAL,
+  layAll,
+  qualityOf,
+  surfaceOfQuads,
+  type LayAllOptions,
+} from '@half-loop/core/retopo';
 import { sculptFromSoup, SculptSurface, type TriangleData } from '@half-loop/core/surface';
 import { ballSoup } from '@half-loop/core/testing';
 import { blenny, crab, kelp } from '@half-loop/studies';
@@ -38,11 +45,7 @@ function table(
     };
     const label = `  ${name.padEnd(26)} ${String(faces).padStart(5)}`;
     try {
-      const laid = layAll(
-        triangles,
-        { faces, evenness: 0.7, followForm: 1, keepEdges: null, plane, dropDust: true },
-        tell,
-      );
+      const laid = layAll(triangles, { ...LAY_AS_USUAL, faces, plane }, tell);
       const all = (performance.now() - begun) / 1000;
       const soup = plane ? bothHalves(laid.soup, plane) : laid.soup;
       const surface = SculptSurface.build({

@@ -157,6 +157,45 @@ describe('half-loop', () => {
     );
   });
 
+  it('retopo follows guides and the borders of groups, and lays more quads where the colour is lighter', () => {
+    const { positions, faceStarts, corners } = ballSoup(24);
+    const rows: string[] = [];
+    // white above the middle, black below
+    for (let i = 0; i < positions.length; i += 3) {
+      const grey = positions[i + 1] > 0 ? 1 : 0;
+      rows.push(`v ${positions[i]} ${positions[i + 1]} ${positions[i + 2]} ${grey} ${grey} ${grey}`);
+    }
+    const faces = (isIn: (x: number) => boolean): void => {
+      for (let f = 0; f + 1 < faceStarts.length; f++) {
+        const own = [...corners.subarray(faceStarts[f], faceStarts[f + 1])];
+        if (isIn(own.reduce((sum, v) => sum + positions[3 * v], 0))) rows.push(`f ${own.map((v) => v + 1).join(' ')}`);
+      }
+    };
+    rows.push('g left');
+    faces((x) => x < 0);
+    rows.push('g right');
+    faces((x) => x >= 0);
+    writeFileSync(at('halves.obj'), rows.join('\n'));
+    const n = 40;
+    const ring = Array.from({ length: n }, (_, i) => `v ${Math.cos((2 * Math.PI * i) / n)} 0 ${Math.sin((2 * Math.PI * i) / n)}`); // prettier-ignore
+    writeFileSync(at('ring.obj'), [...ring, `l ${Array.from({ length: n }, (_, i) => i + 1).join(' ')} 1`].join('\n'));
+    const { status, out, err } = halfLoop('retopo', at('halves.obj'), '-o', at('laid.obj'), '--faces', '300', '--guides', at('ring.obj'), '--regions', '--density', '--json'); // prettier-ignore
+    expect([status, err]).toEqual([0, '']);
+    expect((JSON.parse(out) as { mended: string[] }).mended).toEqual([]);
+    const laid = readFileSync(at('laid.obj'), 'utf8').split('\n');
+    const points = laid.filter((row) => row.startsWith('v ')).map((row) => row.split(' ').slice(1).map(Number));
+    const quads = laid.filter((row) => row.startsWith('f ')).map((row) => row.split(' ').slice(1).map((w) => parseInt(w) - 1)); // prettier-ignore
+    for (const k of [0, 1])
+      for (const quad of quads) {
+        const sides = new Set(quad.map((v) => points[v][k]).filter((x) => Math.abs(x) > 0.06).map(Math.sign)); // prettier-ignore
+        expect(sides.size).toBeLessThanOrEqual(1);
+      }
+    const above = quads.filter((quad) => quad.reduce((sum, v) => sum + points[v][1], 0) > 0).length;
+    expect(above / (quads.length - above)).toBeGreaterThan(2);
+    expect(halfLoop('retopo', at('ball.ply'), '-o', at('laid.obj'), '--faces', '200', '--regions').status).toBe(2);
+    expect(halfLoop('retopo', at('ball.ply'), '-o', at('laid.obj'), '--faces', '200', '--guides', at('cube.obj')).status).toBe(2); // prettier-ignore
+  });
+
   it('reads a glTF with its buffer beside it, and one that Draco compressed', async () => {
     const { json, bin } = await withBufferBeside(ballSoup(6));
     writeFileSync(at('shell.gltf'), json);

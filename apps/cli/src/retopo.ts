@@ -1,23 +1,34 @@
-import { writeFile } from 'node:fs/promises';
+import { readFile, writeFile } from 'node:fs/promises';
 import path from 'node:path';
-import { endingOf, isWriteFormat, WRITE_FORMATS, writeMesh } from '@half-loop/core/formats';
+import { endingOf, isWriteFormat, readObjLines, WRITE_FORMATS, writeMesh } from '@half-loop/core/formats';
 import { compareSurfaces } from '@half-loop/core/inspect';
 import { AXES, seededRng, type Axis } from '@half-loop/core/math';
-import { bothHalves, layAll, quadSoup, qualityOf, surfaceOfQuads } from '@half-loop/core/retopo';
-import { sculptFromSoup, SculptSurface } from '@half-loop/core/surface';
+import type { PolygonSoup } from '@half-loop/core/mesh';
+import {
+  bothHalves,
+  layAll,
+  qualityOf,
+  quadSoup,
+  regionBorders,
+  surfaceOfQuads,
+  type DrawnLine,
+} from '@half-loop/core/retopo';
+import { sculptFromSoup, SculptSurface, type SoupTriangles } from '@half-loop/core/surface';
 import { UsageError, type Command } from './arguments';
 import { load } from './load';
 
 export const retopo: Command = {
   files: ['FILE'],
-  flags: ['json', 'no-weld', 'keep-dust'],
+  flags: ['json', 'no-weld', 'keep-dust', 'regions', 'density'],
   numbers: { faces: NaN, evenness: 0.7, 'follow-form': 1, 'keep-edges': NaN, seed: 1 },
-  texts: { '-o': 'needed', '--symmetry': 'optional' },
-  help: `half-loop retopo FILE -o OUT --faces N [--symmetry x|y|z] [--evenness 0..1] [--follow-form 0..1] [--keep-edges DEG] [--keep-dust] [--seed N] [--json]
+  texts: { '-o': 'needed', '--symmetry': 'optional', '--guides': 'optional' },
+  help: `half-loop retopo FILE -o OUT --faces N [--symmetry x|y|z] [--evenness 0..1] [--follow-form 0..1] [--keep-edges DEG]
+       [--guides LINES.obj] [--regions] [--density] [--keep-dust] [--seed N] [--json]
 
 Lays quads over all of FILE, about N of them, and writes them to OUT by its ending. --symmetry lays the half on the axis's positive side
 and mirrors it, exactly. --evenness 0 makes all quads alike, 1 makes them smaller where the form is thin. --keep-edges keeps edges sharper than DEG as
-edges. Parts smaller than two quads are dropped, and told, but for --keep-dust. The answer says what was repaired, the way each part was made, measures, and seconds by stage; --seed is that of the distance's samples.
+edges. --guides reads line elements (l 1 2 3 …) out of an OBJ: chains of edges will follow them. --regions has chains of edges follow the borders between FILE's
+face groups. --density reads FILE's point colours: mid-grey is as usual, white four times as many quads in the same place, black a quarter. Parts smaller than two quads are dropped, and told, but for --keep-dust. The answer says what was repaired, the way each part was made, measures, and seconds by stage; --seed is that of the distance's samples.
 
   half-loop retopo docs/sample/limpet.obj -o limpet-low.obj --faces 300 --json`,
   async run({ files: [file], flags, numbers, texts }) {
@@ -28,7 +39,11 @@ edges. Parts smaller than two quads are dropped, and told, but for --keep-dust. 
     const axis = texts.symmetry as Axis | undefined;
     if (axis !== undefined && !AXES.includes(axis)) throw new UsageError('--symmetry wants x, y or z');
     const plane = axis === undefined ? null : { axis, offset: 0 };
-    const input = sculptFromSoup(await load(file, !flags.has('no-weld')));
+    const polygons = await load(file, !flags.has('no-weld'));
+    const input = sculptFromSoup(polygons);
+    const lines: DrawnLine[] = texts.guides === undefined ? [] : readObjLines(await readFile(texts.guides));
+    if (texts.guides !== undefined && lines.length === 0) throw new UsageError(`${texts.guides} has no line elements`);
+    if (flags.has('regions')) lines.push(...bordersIn(input, polygons, file));
     const clock = new StageClock();
     const laid = layAll(
       input,
@@ -39,6 +54,8 @@ edges. Parts smaller than two quads are dropped, and told, but for --keep-dust. 
         keepEdges: Number.isNaN(numbers['keep-edges']) ? null : numbers['keep-edges'],
         plane,
         dropDust: !flags.has('keep-dust'),
+        lines,
+        density: flags.has('density') ? densityIn(input, polygons, file) : null,
       },
       (name) => clock.begin(name),
     );
@@ -76,6 +93,27 @@ edges. Parts smaller than two quads are dropped, and told, but for --keep-dust. 
     };
   },
 };
+
+/** The borders between a file's face groups. */
+function bordersIn(input: SoupTriangles, { attributes }: PolygonSoup, file: string): DrawnLine[] {
+  const groups = attributes?.groups;
+  if (!groups) throw new UsageError(`${file} has no face groups for --regions`);
+  return regionBorders(
+    input,
+    Uint32Array.from(input.faceOf, (f) => groups.ofFace[f]),
+  );
+}
+
+/** How many quads in the place of one, per point, by its colour: a quarter for black, four times for white. */
+function densityIn(input: SoupTriangles, { attributes }: PolygonSoup, file: string): Float64Array {
+  const colours = attributes?.pointColours;
+  if (!colours) throw new UsageError(`${file} has no point colours for --density`);
+  const density = new Float64Array(input.positions.length / 3);
+  input.remap.forEach((v, i) => {
+    density[v] = 16 ** ((colours[4 * i] + colours[4 * i + 1] + colours[4 * i + 2]) / 3 - 0.5);
+  });
+  return density;
+}
 
 /** Seconds by stage, from when each began to when the next did. */
 class StageClock {

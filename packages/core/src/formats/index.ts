@@ -18,6 +18,7 @@ import { readStl, writeStl } from './stl';
 import { writeUsda } from './usda';
 
 export * from './format';
+export { readObjLines, type Polyline } from './obj/readObjLines';
 
 type Reader = (bytes: Uint8Array, options: ReadOptions) => PolygonSoup | Promise<PolygonSoup>;
 // glTF's library is larger than all else here together: it is loaded when a file needs it

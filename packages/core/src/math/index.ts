@@ -8,3 +8,4 @@ export * from './fits';
 export * from './path';
 export * from './sparse';
 export * from './levelSet';
+export * from './WayQueue';

@@ -1,19 +1,20 @@
 import { TopologyError } from '../errors';
-import { axisIndex } from '../math';
+import { axisIndex, distance, nearestOnLine, type Vec3 } from '../math';
 import { SculptSurface, WalkingForm } from '../surface';
+import { drawOn } from './drawn';
 import { gridQuads, type Piece, type Task, type Way } from './gridQuads';
 import type { Ground } from './ground';
 import { closeHoles } from './holes';
 import { markLines, type Curve } from './lines';
-import type { LayAllOptions } from './options';
+import type { Asked } from './options';
 import { pairedQuads } from './paired';
 import { facingOf, relaxedSafely } from './relax';
 import { areaOf, workingLengths } from './sizes';
 import type { Stages } from './Stages';
 import { partsOf } from './surgery';
 import type { TriMesh } from './TriMesh';
-import { topologyOf, verified, type Topology } from './verify';
-import { closeTiny, evenTriangles, reduce } from './working';
+import { linesLost, topologyOf, verified, type Topology } from './verify';
+import { closeTiny, evenTriangles, reduce, splitLong } from './working';
 
 /** Fewer working triangles lose the form, more cost time. */
 const WORKING = { each: 3, least: 4000, most: 16000, small: 40 };
@@ -61,7 +62,7 @@ export class Part {
   constructor(
     mesh: TriMesh,
     readonly target: number,
-    private readonly options: LayAllOptions,
+    private readonly options: Asked,
     private readonly stages: Stages,
     /** an outer shell is tried so often only, and its handles may go */
     private readonly shellTries = 0,
@@ -69,11 +70,17 @@ export class Part {
     const area = areaIn(mesh);
     const size = Math.sqrt(area / target);
     const working = workingSize(area, target);
+    const { lines } = options;
+    // a line needs edges to run along
+    if (lines.length > 0) splitLong(mesh, working);
     stages.begin('Surface', 0.08);
     this.surface = surfaceOf(mesh);
     this.form = new WalkingForm(this.surface);
     stages.begin('Sharp edges', 0.15);
-    const { curves, corners: marked } = markLines(mesh, options.keepEdges, Math.max(10 * working, 4 * size));
+    const { curves, corners: marked } = markLines(mesh, options.keepEdges, Math.max(10 * working, 4 * size), (mark) =>
+      drawOn(mesh, this.surface, lines, working, size, mark),
+    );
+    for (const { points, isDrawn } of curves) if (isDrawn) this.ontoLines(points, working);
     this.curves = curves;
     stages.begin('Working mesh', 0.2);
     reduce(mesh, marked, 0.5 * working);
@@ -94,6 +101,20 @@ export class Part {
       samples: m.points.slice(0, 3 * m.vertices),
     }));
     this.made = this.ready.map((piece) => this.tryGrid(piece));
+  }
+
+  /** Points of a drawn line's way along edges onto the line itself where it is near, and onto the form; ends stay where they meet others. */
+  private ontoLines(points: Float64Array, near: number): void {
+    const exact = this.options.lines.filter((line) => !line.isJagged);
+    const last = points.length - 3;
+    const isClosed = [0, 1, 2].every((k) => points[k] === points[last + k]);
+    for (let i = isClosed ? 0 : 3; i < last; i += 3) {
+      const p: Vec3 = [points[i], points[i + 1], points[i + 2]];
+      const on = exact.map((line) => nearestOnLine(p, line.points, line.closed).point);
+      const best = on.reduce((a, b) => (distance(b, p) < distance(a, p) ? b : a), on[0] ?? p);
+      points.set(this.surface.closest(distance(best, p) < near ? best : p).point, i);
+    }
+    if (isClosed) points.copyWithin(last, 0, 3);
   }
 
   /** Whether every piece has quads that lack small handles at most. */
@@ -118,11 +139,12 @@ export class Part {
     const area = areaIn(reduced);
     const working = workingSize(area, finer * target);
     const own = reduced.compact().mesh;
-    const lengths = workingLengths(own, this.surface, working);
+    const { density } = this.options;
+    const lengths = workingLengths(own, this.surface, working, density);
     const kept = evenTriangles(own, corners, this.curves, this.surface, lengths);
     const { mesh: work, was } = own.compact();
     const form = new WalkingForm(surfaceOf(work));
-    const ground: Ground = { surface: this.surface, curves: this.curves, forms: [this.form, form] };
+    const ground: Ground = { surface: this.surface, curves: this.curves, forms: [this.form, form], density };
     return { work, corners: Uint8Array.from(was, (v) => kept[v]), ground, target: finer * target, size: Math.sqrt(area / target / finer), working, topology, samples }; // prettier-ignore
   }
 
@@ -131,17 +153,20 @@ export class Part {
     let task: Task | null = null;
     const tries = this.shellTries > 0 ? TRIES.slice(0, this.shellTries) : TRIES;
     for (const [i, way] of tries.entries()) {
-      if (way.finer > 1 && way.finer * piece.target > FINEST) break;
+      // more quads than asked for are for limbs and handles, not for lines
+      if (way.finer > 1 && (way.finer * piece.target > FINEST || nearly?.verdict.reasons.length === 0)) break;
       if (i > 0) this.stages.begin('Another way', 0.3 + 0.2 * i);
       if (!task || task.target !== way.finer * piece.target) task = this.taskOf(piece, way.finer);
       const made = gridQuads(task, way, this.options, this.stages);
-      if (made?.verdict.reasons.length === 0) {
+      if (!made) continue;
+      const { reasons, handlesLost } = made.verdict;
+      if (reasons.length === 0 && made.lost.drawn === 0) {
         const more = Math.round(made.soup.quads.length / 4 - piece.target);
         if (more > 0 && way.finer > 1)
           this.mended.push(`${more} quads more than asked for, so that limbs and handles have room`);
         return made;
       }
-      if (made && made.verdict.handlesLost > 0 && made.verdict.handlesLost < (nearly?.verdict.handlesLost ?? Infinity)) nearly = made; // prettier-ignore
+      if ((reasons.length === 0 || handlesLost > 0) && (!nearly || missing(made) < missing(nearly))) nearly = made;
       if (nearly && this.shellTries > 0) return nearly;
     }
     return nearly;
@@ -162,17 +187,21 @@ export class Part {
     );
     relaxedSafely(soup, curves, surface, 20, facingOf(soup));
     const verdict = verified(soup, topology, []);
-    if (verdict.reasons.length === 0) return { soup, verdict, route: 'paired' };
+    if (verdict.reasons.length === 0) return { soup, verdict, route: 'paired', lost: linesLost(soup, curves, Math.sqrt(areaIn(reduced) / target)) }; // prettier-ignore
     throw new TopologyError('NO_WAY', `No sound quads were found for a part of this surface: ${verdict.reasons.join('; ')}. Ask for more faces, or mend the surface there.`); // prettier-ignore
   }
 }
+
+/** What quads that are sound do not have of the form, and of what was drawn on it. */
+const missing = ({ verdict, lost }: Piece): number => 100 * verdict.handlesLost + lost.drawn;
 
 const workingSize = (area: number, target: number): number => {
   const least = Math.min(WORKING.least, WORKING.small * target);
   return Math.sqrt(area / (0.433 * Math.min(WORKING.most, Math.max(least, WORKING.each * target))));
 };
 
-const surfaceOf = (mesh: TriMesh): SculptSurface =>
+/** The triangles as a surface, points with the same numbers. */
+export const surfaceOf = (mesh: TriMesh): SculptSurface =>
   SculptSurface.build({
     positions: Float32Array.from(mesh.points.subarray(0, 3 * mesh.vertices)),
     indices: Uint32Array.from(mesh.from.subarray(0, 3 * mesh.triangles)),

@@ -22,6 +22,8 @@ export interface FieldOptions {
   size: number;
   /** 0: smoothest, 1: as usual; how much crosses turn along the form's bends */
   followForm: number;
+  /** per vertex the wanted size of quads over the usual one; null: alike */
+  sizes: Float64Array | null;
 }
 
 /** Weight of edges that must be followed, over that of smoothness. */
@@ -34,11 +36,12 @@ const SMOOTHED = 10;
 /**
  * The smoothest crosses that follow the mesh's lines and, where it bends one way more than the other, the bend: crosses as fourth powers of unit
  * complex numbers, one linear solve, then diffusing and normalising (Knöppel et al. 2013; Viertel and Osting 2019). Worked out on a smoothed copy
- * (Taubin 1995): crinkles would force poles. The mesh must be compact. Cost: some hundred passes over the triangles.
+ * (Taubin 1995): crinkles would force poles. Where sizes differ, lengths are measured by them: crosses then turn, and poles come to stand, so that quads can grow from place to
+ * place. The mesh must be compact. Cost: some hundred passes over the triangles.
  */
-export function crossField(mesh: TriMesh, { ratio, size, followForm }: FieldOptions): CrossField {
+export function crossField(mesh: TriMesh, { ratio, size, followForm, sizes }: FieldOptions): CrossField {
   const smooth = smoothed(mesh);
-  const { direction, carry, defect } = anglesOf(mesh, smooth);
+  const { direction, carry, defect } = anglesOf(mesh, smooth, sizes);
   const n = mesh.triangles;
   const system = new CrossSystem(mesh, carry);
   const wanted = new Float64Array(2 * n);
@@ -108,14 +111,18 @@ function smoothed(mesh: TriMesh): Float64Array {
   return p;
 }
 
-function anglesOf(mesh: TriMesh, p: Float64Array): Pick<CrossField, 'direction' | 'carry' | 'defect'> {
+function anglesOf(
+  mesh: TriMesh,
+  p: Float64Array,
+  sizes: Float64Array | null,
+): Pick<CrossField, 'direction' | 'carry' | 'defect'> {
   const halves = 3 * mesh.triangles;
   const direction = new Float64Array(halves);
   const carry = new Float64Array(halves);
   const defect = new Float64Array(mesh.vertices);
   for (let v = 0; v < mesh.vertices; v++) defect[v] = mesh.isBorder(v) ? Math.PI : 2 * Math.PI;
   for (let t = 0; t < halves; t += 3) {
-    const inner = [0, 1, 2].map((k) => cornerAngle(p, mesh.from[t + k], mesh.from[t + ((k + 1) % 3)], mesh.from[t + ((k + 2) % 3)])); // prettier-ignore
+    const inner = [0, 1, 2].map((k) => cornerAngle(p, mesh.from[t + k], mesh.from[t + ((k + 1) % 3)], mesh.from[t + ((k + 2) % 3)], sizes)); // prettier-ignore
     direction[t + 1] = Math.PI - inner[1];
     direction[t + 2] = direction[t + 1] + Math.PI - inner[2];
     for (let k = 0; k < 3; k++) defect[mesh.from[t + k]] -= inner[k];
@@ -124,8 +131,14 @@ function anglesOf(mesh: TriMesh, p: Float64Array): Pick<CrossField, 'direction' 
   return { direction, carry, defect };
 }
 
-/** The angle at corner a of a triangle. */
-function cornerAngle(p: Float64Array, a: number, b: number, c: number): number {
+/** The angle at corner a of a triangle; with sizes, of one whose sides are measured by them. */
+function cornerAngle(p: Float64Array, a: number, b: number, c: number, sizes: Float64Array | null): number {
+  if (sizes) {
+    const side = (i: number, j: number): number =>
+      (2 * Math.hypot(p[3 * i] - p[3 * j], p[3 * i + 1] - p[3 * j + 1], p[3 * i + 2] - p[3 * j + 2])) / (sizes[i] + sizes[j]); // prettier-ignore
+    const [l, m, n] = [side(a, b), side(a, c), side(b, c)];
+    return Math.acos(Math.min(1, Math.max(-1, (l * l + m * m - n * n) / (2 * l * m || 1))));
+  }
   const ux = p[3 * b] - p[3 * a], uy = p[3 * b + 1] - p[3 * a + 1], uz = p[3 * b + 2] - p[3 * a + 2]; // prettier-ignore
   const vx = p[3 * c] - p[3 * a], vy = p[3 * c + 1] - p[3 * a + 1], vz = p[3 * c + 2] - p[3 * a + 2]; // prettier-ignore
   const x = uy * vz - uz * vy, y = uz * vx - ux * vz, z = ux * vy - uy * vx; // prettier-ignore

@@ -49,12 +49,13 @@ export class Grid {
   private system!: System;
   private readonly whole: WholeNumbers;
 
-  /** `spread` is the wanted size at each triangle over the mean size. */
+  /** `spread` is the wanted size at each triangle over the mean size, `sizes` one more at each vertex, by which the field was measured. */
   constructor(
     private readonly mesh: TriMesh,
     field: CrossField,
     private readonly seams: Seams,
     spread: Float64Array,
+    sizes: Float64Array | null,
   ) {
     const n = mesh.vertices;
     this.unknown = new Int32Array(n).fill(-1);
@@ -65,7 +66,7 @@ export class Grid {
     this.stiff = new Float64Array(mesh.triangles).fill(1);
     this.wish = new Float64Array(6 * mesh.triangles);
     this.weight = new Float64Array(3 * mesh.triangles);
-    this.readEdges(field, spread);
+    this.readEdges(field, spread, sizes);
     const { lines, count } = this.readLines(field);
     this.lines = lines;
     this.numbers = 2 * seams.free + count;
@@ -80,13 +81,14 @@ export class Grid {
     this.whole = this.forWhole();
   }
 
-  private readEdges(field: CrossField, spread: Float64Array): void {
+  private readEdges(field: CrossField, spread: Float64Array, sizes: Float64Array | null): void {
     const { mesh, seams, wish, weight } = this;
     const p = mesh.points;
     for (let h = 0; h < 3 * mesh.triangles; h++) {
       const t = Math.floor(h / 3);
       const a = 3 * mesh.from[h], b = 3 * mesh.to(h), c = 3 * mesh.from[prevHalf(h)]; // prettier-ignore
-      const l = Math.sqrt(mesh.squaredLength(h)) / spread[t];
+      const own = sizes ? (sizes[mesh.from[h]] + sizes[mesh.to(h)]) / 2 : 1;
+      const l = Math.sqrt(mesh.squaredLength(h)) / spread[t] / own;
       const way = field.direction[h] - seams.angle[t];
       wish[2 * h] = l * Math.cos(way);
       wish[2 * h + 1] = l * Math.sin(way);

@@ -5,14 +5,14 @@ import { fitted, surfaceOfQuads } from './fit';
 import { Grid, type GridMap } from './grid';
 import type { Ground } from './ground';
 import { faultsOf, foldedIn, mendedAround, withoutSplinters } from './mendQuads';
-import type { LayAllOptions } from './options';
+import type { Asked } from './options';
 import { simplifyPoles } from './poles';
 import { relaxed, relaxedSafely } from './relax';
 import { seamsOf } from './seams';
-import { spreadOf } from './sizes';
+import { densitySizes, spreadOf } from './sizes';
 import type { Stages } from './Stages';
 import type { TriMesh } from './TriMesh';
-import { verified, type Topology, type Verdict } from './verify';
+import { linesLost, verified, type Topology, type Verdict } from './verify';
 
 /** A connected working mesh and what its quads must come to. */
 export interface Task {
@@ -33,6 +33,8 @@ export interface Piece {
   soup: QuadSoup;
   verdict: Verdict;
   route: 'grid' | 'shell' | 'paired';
+  /** lines that are no chain of edges: of the form, and drawn ones */
+  lost: { ofForm: number; drawn: number };
 }
 
 /** How a try goes about it: poles nearer to each other than so many quads cancel out; the form is followed so strongly. */
@@ -47,17 +49,18 @@ export interface Way {
  * Quads by a whole-number grid over a cross field, mended, relaxed, drawn out to the form's tips and verified; null where none come out, or a limb is lost. Cost: the
  * working mesh's triangles, and a sparse factoring of them.
  */
-export function gridQuads(task: Task, way: Way, options: LayAllOptions, stages: Stages): Piece | null {
+export function gridQuads(task: Task, way: Way, options: Asked, stages: Stages): Piece | null {
   const { work, corners, ground, target, size, working, topology } = task;
   stages.begin('Flow', 0.35);
-  const field = crossField(work, { ratio: size / working, size, followForm: options.followForm * way.follow });
+  const sizes = ground.density && densitySizes(work, ground.density, size);
+  const field = crossField(work, { ratio: size / working, size, followForm: options.followForm * way.follow, sizes });
   const index = simplifyPoles(work, field, way.near * size, size);
   stages.begin('Sizes', 0.45);
-  const spread = spreadOf(work, ground.surface, size, Math.max(way.evenness, options.evenness));
+  const spread = spreadOf(work, ground.surface, size, Math.max(way.evenness, options.evenness), sizes); // prettier-ignore
   stages.begin('Grid', 0.5);
   try {
     const seams = seamsOf(work, field, index);
-    const map = gridFor(new Grid(work, field, seams, spread), target, size);
+    const map = gridFor(new Grid(work, field, seams, spread, sizes), target, size);
     stages.begin('Quads', 0.75);
     const soup = mended(extracted(work, seams, map, corners), ground);
     if (!soup) return null;
@@ -66,9 +69,10 @@ export function gridQuads(task: Task, way: Way, options: LayAllOptions, stages: 
     stages.begin('Verify', 0.9);
     const first = settled(soup, topology, ground);
     if (isShort(first.soup, task)) return null;
-    if (first.verdict.reasons.length > 0 && first.verdict.handlesLost === 0) return { ...first, route: 'grid' };
-    stages.begin('Tips', 0.93);
-    return { ...reaching(first, task), route: 'grid' };
+    const isSound = first.verdict.reasons.length === 0 || first.verdict.handlesLost > 0;
+    if (isSound) stages.begin('Tips', 0.93);
+    const made = isSound ? reaching(first, task) : first;
+    return { ...made, route: 'grid', lost: linesLost(made.soup, ground.curves, size) };
   } catch (error) {
     if (error instanceof HalfLoopError) return null;
     throw error;

@@ -1,4 +1,5 @@
 import type { SculptSurface, WalkingForm } from '../surface';
+import type { Density } from './density';
 import type { Curve } from './lines';
 
 /** What quads are laid on. */
@@ -7,4 +8,5 @@ export interface Ground {
   curves: readonly Curve[];
   /** the form itself, and the working mesh, which is it without its crinkles */
   forms: readonly [WalkingForm, WalkingForm];
+  density: Density | null;
 }

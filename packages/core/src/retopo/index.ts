@@ -6,3 +6,5 @@ export type { Triangles } from './clean';
 export { mirrored as bothHalves } from './halve';
 export { qualityOf } from './verify';
 export { surfaceOfQuads } from './fit';
+export type { DrawnLine } from './drawn';
+export { regionBorders } from './regionBorders';

@@ -5,11 +5,20 @@ import { checkInvariants, meshFromSoup } from '../mesh';
 import { sculptFromSoup, SculptSurface } from '../surface';
 import { ballSoup } from '../testing';
 import { cleaned } from './clean';
-import { bothHalves, layAll, qualityOf, quadSoup, type LaidAll, type LayAllOptions, type Triangles } from '.';
+import {
+  bothHalves,
+  LAY_AS_USUAL,
+  layAll,
+  qualityOf,
+  quadSoup,
+  type LaidAll,
+  type LayAllOptions,
+  type Triangles,
+} from '.';
 import { shellOf } from './shell';
 import { topologyOf } from './verify';
 
-const PLAIN: LayAllOptions = { faces: 300, evenness: 0, followForm: 1, keepEdges: null, plane: null, dropDust: true };
+const PLAIN: LayAllOptions = { ...LAY_AS_USUAL, faces: 300, evenness: 0 };
 
 /** A torus of two radii as triangles. */
 function torus(around: number, across: number): Triangles {

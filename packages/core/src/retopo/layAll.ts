@@ -1,10 +1,12 @@
 import { cleaned, type Triangles } from './clean';
+import { densityOf } from './density';
+import { linesOfHalf, type DrawnLine } from './drawn';
 import type { QuadSoup } from './extract';
 import type { Piece } from './gridQuads';
 import { halfOf, keptOnHalf } from './halve';
-import type { LaidAll, LayAllOptions } from './options';
+import type { Asked, LaidAll, LayAllOptions } from './options';
 import { overShell } from './overShell';
-import { areaIn, Part } from './Part';
+import { areaIn, Part, surfaceOf } from './Part';
 import { Stages } from './Stages';
 import type { TriMesh } from './TriMesh';
 
@@ -30,18 +32,26 @@ export function layAll(
   const wanted = options.faces / (options.plane ? 2 : 1);
   const parts = options.dropDust ? withoutDust(all, wanted, mended) : all;
   const total = parts.reduce((sum, part) => sum + areaIn(part), 0);
+  const { plane } = options;
+  const lines = linesByPart(parts, plane ? linesOfHalf(options.lines, plane) : options.lines);
+  const density = options.density && densityOf(input, options.density);
   const pieces: Piece[] = [];
   let done = 0;
-  for (const mesh of parts) {
+  parts.forEach((mesh, i) => {
     const share = areaIn(mesh) / total;
     stages.share = [done, share];
-    pieces.push(...partLaid(mesh, Math.max(LEAST, wanted * share), options, stages, mended));
+    const own: Asked = { ...options, lines: lines[i], density };
+    pieces.push(...partLaid(mesh, Math.max(LEAST, wanted * share), own, stages, mended));
     done += share;
-  }
+  });
   for (const { verdict } of pieces)
     if (verdict.handlesLost > 0) mended.push(`${verdict.handlesLost} handles too small for quads of this size closed`);
+  for (const { lost } of pieces) {
+    if (lost.drawn > 0) mended.push(`${lost.drawn} guides or region borders that no chain of edges follows all along`);
+    if (lost.ofForm > 0) mended.push(`${lost.ofForm} sharp edges or borders that no chain of edges follows all along`);
+  }
   const soup = joined(pieces.map((piece) => piece.soup));
-  if (options.plane) keptOnHalf(soup, options.plane);
+  if (plane) keptOnHalf(soup, plane);
   return {
     soup,
     mended: summed(mended),
@@ -51,7 +61,7 @@ export function layAll(
 }
 
 /** One part by whichever way is sound first; quads that lack a few small handles are better than the shell, the shell than pairs. */
-function partLaid(mesh: TriMesh, target: number, options: LayAllOptions, stages: Stages, mended: string[]): Piece[] {
+function partLaid(mesh: TriMesh, target: number, options: Asked, stages: Stages, mended: string[]): Piece[] {
   const area = areaIn(mesh);
   const part = new Part(mesh, target, options, stages);
   if (!part.isLaid && part.isClosed) {
@@ -64,6 +74,18 @@ function partLaid(mesh: TriMesh, target: number, options: LayAllOptions, stages:
   const pieces = part.pieces();
   mended.push(...part.mended);
   return pieces;
+}
+
+/** Each line with the part that it lies nearest to. Cost: with several parts, a BVH of each and a closest point for each point of a line. */
+function linesByPart(parts: readonly TriMesh[], lines: readonly DrawnLine[]): DrawnLine[][] {
+  const own: DrawnLine[][] = parts.map(() => []);
+  if (parts.length === 1 || lines.length === 0) return own.map(() => [...lines]);
+  const surfaces = parts.map(surfaceOf);
+  for (const line of lines) {
+    const away = surfaces.map((surface) => line.points.reduce((sum, p) => sum + surface.closest(p).distance, 0));
+    own[away.indexOf(Math.min(...away))].push(line);
+  }
+  return own;
 }
 
 function withoutDust(parts: readonly TriMesh[], faces: number, mended: string[]): TriMesh[] {

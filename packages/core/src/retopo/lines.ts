@@ -7,7 +7,15 @@ export interface Curve {
   points: Float64Array;
   /** of a border or mirror cut: faces on one side only */
   isBorder: boolean;
+  /** a guide or a region's border: asked for, not of the form */
+  isDrawn: boolean;
 }
+
+/** How lines are told apart before they are numbered. */
+const OF_FORM = 0;
+const DRAWN = 1;
+/** How often the points of a drawn line are evened: its way along edges is a zigzag. */
+const EVENED = 10;
 
 /** A line that turns by more than this has a corner; cosine. */
 const CORNER = Math.cos((45 * Math.PI) / 180);
@@ -17,20 +25,22 @@ const FILTERED = 8;
 const NOISE = 0.03;
 
 /**
- * Marks the lines of a part: borders, and edges sharper than `angle` degrees after its normals were filtered along the surface
- * (Zheng et al. 2011), in chains longer than `shortest`. Numbers them from corner to corner and gives their points. Vertices where lines
- * meet, end or turn are `corners`. Cost: linear, eight times over.
+ * Marks the lines of a part: borders, edges sharper than `angle` degrees after its normals were filtered along the surface
+ * (Zheng et al. 2011), in chains longer than `shortest`, and whatever `draw` marks beside them. Numbers them from corner to corner and gives their points. Vertices
+ * where lines meet, end or turn are `corners`. Cost: linear, eight times over.
  */
 export function markLines(
   mesh: TriMesh,
   angle: number | null,
   shortest: number,
+  draw: (mark: number) => void = () => undefined,
 ): { curves: Curve[]; corners: Uint8Array } {
   const { twin, line } = mesh;
   line.fill(-1);
-  if (angle !== null) for (const h of sharpEdges(mesh, angle)) mesh.setLine(h, 0);
+  if (angle !== null) for (const h of sharpEdges(mesh, angle)) mesh.setLine(h, OF_FORM);
   if (angle !== null) dropShort(mesh, shortest);
-  for (let h = 0; h < twin.length; h++) if (twin[h] === -1 && mesh.isAlive(Math.floor(h / 3))) line[h] = 0;
+  for (let h = 0; h < twin.length; h++) if (twin[h] === -1 && mesh.isAlive(Math.floor(h / 3))) line[h] = OF_FORM;
+  draw(DRAWN);
   return numbered(mesh, shortest);
 }
 
@@ -110,7 +120,8 @@ export function lineHalves(mesh: TriMesh, v: number): number[] {
   return found;
 }
 
-const farEnd = (mesh: TriMesh, h: number, v: number): number => (mesh.from[h] === v ? mesh.to(h) : mesh.from[h]);
+/** The other end of an edge. */
+export const farEnd = (mesh: TriMesh, h: number, v: number): number => (mesh.from[h] === v ? mesh.to(h) : mesh.from[h]);
 
 /** Numbers chains from corner to corner. Turns are measured over an arc, so that a staircase has no corners. */
 function numbered(mesh: TriMesh, arc: number): { curves: Curve[]; corners: Uint8Array } {
@@ -169,6 +180,7 @@ function chains(mesh: TriMesh, at: ReadonlyMap<number, readonly number[]>, corne
     const points: number[] = [...mesh.points.subarray(3 * v, 3 * v + 3)];
     let [w, h] = [v, first];
     const isBorder = mesh.twin[first] === -1;
+    const isDrawn = mesh.line[first] === DRAWN;
     for (;;) {
       seen.add(h);
       mesh.setLine(h, curves.length);
@@ -178,27 +190,70 @@ function chains(mesh: TriMesh, at: ReadonlyMap<number, readonly number[]>, corne
       const own = at.get(w) as readonly number[];
       h = own[0] === h ? own[1] : own[0];
     }
-    curves.push({ points: Float64Array.from(points), isBorder });
+    curves.push({ points: isDrawn ? evened(points) : Float64Array.from(points), isBorder, isDrawn });
   };
   for (const [v, own] of at) if (corners[v] === 1) for (const h of own) if (!seen.has(h)) walk(v, h);
   for (const [v, own] of at) for (const h of own) if (!seen.has(h)) walk(v, h);
   return curves;
 }
 
+/** Points of a line without its zigzag: each between its neighbours, both ends where they are. */
+function evened(points: readonly number[]): Float64Array {
+  const p = Float64Array.from(points);
+  const last = p.length - 3;
+  const isClosed = [0, 1, 2].every((k) => p[k] === p[last + k]);
+  for (let round = 0; round < EVENED; round++) {
+    const q = p.slice();
+    for (let i = isClosed ? 0 : 3; i < last; i++) {
+      const [before, after] = [i < 3 ? last - 3 + i : i - 3, i + 3];
+      p[i] = (q[before] + 2 * q[i] + q[after]) / 4;
+    }
+    if (isClosed) p.copyWithin(last, 0, 3);
+  }
+  return p;
+}
+
 /** The nearest point of a curve. Cost: its points. */
-export function onCurve({ points: q }: Curve, x: number, y: number, z: number): [number, number, number] {
+export const onCurve = (curve: Curve, x: number, y: number, z: number): [number, number, number] =>
+  placeOnCurve(curve, x, y, z).point;
+
+/** The nearest point of a curve, how far along it lies, how far away, and how long the curve is. Cost: its points. */
+export function placeOnCurve(
+  { points: q }: Curve,
+  x: number,
+  y: number,
+  z: number,
+): { point: [number, number, number]; along: number; away: number; length: number } {
   let best = Infinity;
-  let found: [number, number, number] = [x, y, z];
+  let [px, py, pz, along, length] = [x, y, z, 0, 0];
   for (let i = 0; i + 5 < q.length; i += 3) {
     const ux = q[i + 3] - q[i], uy = q[i + 4] - q[i + 1], uz = q[i + 5] - q[i + 2]; // prettier-ignore
     const uu = ux * ux + uy * uy + uz * uz;
+    const l = Math.sqrt(uu);
     const t = uu > 0 ? Math.min(1, Math.max(0, ((x - q[i]) * ux + (y - q[i + 1]) * uy + (z - q[i + 2]) * uz) / uu)) : 0;
-    const px = q[i] + t * ux, py = q[i + 1] + t * uy, pz = q[i + 2] + t * uz; // prettier-ignore
-    const d = (px - x) ** 2 + (py - y) ** 2 + (pz - z) ** 2;
+    const ax = q[i] + t * ux, ay = q[i + 1] + t * uy, az = q[i + 2] + t * uz; // prettier-ignore
+    const d = (ax - x) ** 2 + (ay - y) ** 2 + (az - z) ** 2;
     if (d < best) {
       best = d;
-      found = [px, py, pz];
+      [px, py, pz] = [ax, ay, az];
+      along = length + t * l;
     }
+    length += l;
   }
-  return found;
+  return { point: [px, py, pz], along, away: Math.sqrt(best), length };
+}
+
+/** The point of a curve so far along it. Cost: its points. */
+export function pointAlong({ points: q }: Curve, along: number): [number, number, number] {
+  let left = along;
+  for (let i = 0; i + 5 < q.length; i += 3) {
+    const [ux, uy, uz] = [q[i + 3] - q[i], q[i + 4] - q[i + 1], q[i + 5] - q[i + 2]];
+    const l = Math.hypot(ux, uy, uz);
+    if (left <= l || i + 8 >= q.length) {
+      const t = l > 0 ? Math.min(1, left / l) : 0;
+      return [q[i] + t * ux, q[i + 1] + t * uy, q[i + 2] + t * uz];
+    }
+    left -= l;
+  }
+  return [q[0], q[1], q[2]];
 }

@@ -23,8 +23,9 @@ function sheet(): { soup: QuadSoup; ground: Ground } {
   const soup = { points, quads: Int32Array.from(corners), onLine };
   const surface: SculptSurface = surfaceOfQuads(soup);
   const form = new WalkingForm(surface);
-  const curve = { points: Float64Array.from([0, 0, 0, N, 0, 0, N, N, 0, 0, N, 0, 0, 0, 0]), isBorder: true };
-  return { soup, ground: { surface, curves: [curve], forms: [form, form] } };
+  const rim = Float64Array.from([0, 0, 0, N, 0, 0, N, N, 0, 0, N, 0, 0, 0, 0]);
+  const curves = [{ points: rim, isBorder: true, isDrawn: false }];
+  return { soup, ground: { surface, curves, forms: [form, form], density: null } };
 }
 
 const without = (soup: QuadSoup, ...gone: number[]): QuadSoup => ({

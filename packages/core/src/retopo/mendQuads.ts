@@ -3,6 +3,7 @@ import type { Vec3 } from '../math';
 import type { WalkingForm } from '../surface';
 import type { QuadSoup } from './extract';
 import type { Ground } from './ground';
+import { alongLines, cutAlongLines } from './lineGaps';
 import { onCurve, type Curve } from './lines';
 import { cornerOf, halfKey, QuadLinks } from './QuadLinks';
 import { qualityOf } from './verify';
@@ -238,14 +239,20 @@ function filled(
   const quads = [...soup.quads];
   const onLine = [...soup.onLine];
   const links = new QuadLinks(soup);
+  const lines = alongLines(soup, curves);
+  const [walls, closed] = [new Set<number>(), new Set<number>()];
+  const whole: number[][] = [];
   for (const outline of holes) {
     const hole = outline.length % 2 === 0 ? outline : withRimPoint(outline, border, curves, points, onLine);
     if (!hole || hole.length > LONGEST || hole.length < 4) return null;
+    whole.push(...cutAlongLines(hole, lines, curves, { points, onLine, walls, closed }));
+  }
+  for (const hole of whole) {
     const at = hole.map((v): Vec3 => [points[3 * v], points[3 * v + 1], points[3 * v + 2]]);
     const isNew = (v: number): boolean => v >= soup.onLine.length;
     const isBorder = (i: number): boolean => {
       const [u, v] = [hole[i], hole[(i + 1) % hole.length]];
-      return isNew(u) || isNew(v) || border.has(halfKey(u, v));
+      return isNew(u) || isNew(v) || border.has(halfKey(u, v)) || walls.has(halfKey(u, v));
     };
     const outside = hole.map((v, i) => {
       const sides = Number(isBorder(i)) + Number(isBorder((i + hole.length - 1) % hole.length));

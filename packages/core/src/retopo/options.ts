@@ -1,4 +1,6 @@
 import type { MirrorPlane } from '../math';
+import type { Density } from './density';
+import type { DrawnLine } from './drawn';
 import type { QuadSoup } from './extract';
 import type { Stage } from './Stages';
 
@@ -15,7 +17,25 @@ export interface LayAllOptions {
   plane: MirrorPlane | null;
   /** parts smaller than a quad or two are left out, and said */
   dropDust: boolean;
+  /** guides and borders of regions: chains of edges of the result */
+  lines: readonly DrawnLine[];
+  /** per point of the input how many quads in the place of one; null: alike */
+  density: ArrayLike<number> | null;
 }
+
+/** Sizes mostly by thickness, along the form, with nothing drawn on it. */
+export const LAY_AS_USUAL: Omit<LayAllOptions, 'faces'> = {
+  evenness: 0.7,
+  followForm: 1,
+  keepEdges: null,
+  plane: null,
+  dropDust: true,
+  lines: [],
+  density: null,
+};
+
+/** The same while it is worked on. */
+export type Asked = Omit<LayAllOptions, 'density'> & { density: Density | null };
 
 export interface LaidAll {
   /** the quads; with a plane those of one half */

@@ -5,7 +5,7 @@ import type { QuadSoup } from './extract';
 import type { Piece } from './gridQuads';
 import { backWhereWorse } from './fit';
 import { halfOf } from './halve';
-import type { LayAllOptions } from './options';
+import type { Asked } from './options';
 import { areaIn, Part } from './Part';
 import { facingOf, relaxedSafely, soundness } from './relax';
 import { shellOf } from './shell';
@@ -24,7 +24,7 @@ const SHELLS = [
 export function overShell(
   part: Part,
   area: number,
-  options: LayAllOptions,
+  options: Asked,
   stages: Stages,
 ): { pieces: Piece[]; mended: string[] } | null {
   const { plane } = options;
@@ -42,7 +42,7 @@ function shellLaid(
   shell: ReturnType<typeof shellOf>,
   part: Part,
   tries: number,
-  options: LayAllOptions,
+  options: Asked,
   stages: Stages,
 ): { pieces: Piece[]; mended: string[] } | null {
   const { plane } = options;

@@ -1,3 +1,4 @@
+import { WayQueue } from '../math';
 import { indicesOf, rise, type CrossField } from './field';
 import type { TriMesh } from './TriMesh';
 
@@ -83,21 +84,20 @@ class Moves {
     const { mesh, blocked } = this;
     const far = new Map([[v, 0]]);
     const by = new Map<number, number>();
-    const open = [v];
+    const open = new WayQueue();
+    open.push(v, 0);
     const done = new Set<number>();
-    while (open.length > 0) {
-      let at = 0;
-      for (let i = 1; i < open.length; i++) if ((far.get(open[i]) as number) < (far.get(open[at]) as number)) at = i;
-      const u = open.splice(at, 1)[0];
+    for (let next = open.pop(); next; next = open.pop()) {
+      const u = next.v;
       if (done.has(u)) continue;
       done.add(u);
       for (const h of mesh.fan(u)) {
         const w = mesh.to(h);
-        const d = (far.get(u) as number) + Math.sqrt(mesh.squaredLength(h));
+        const d = next.way + Math.sqrt(mesh.squaredLength(h));
         if (blocked[w] || mesh.line[h] >= 0 || d > radius || d >= (far.get(w) ?? Infinity)) continue;
         far.set(w, d);
         by.set(w, h);
-        open.push(w);
+        open.push(w, d);
       }
     }
     return [...done]

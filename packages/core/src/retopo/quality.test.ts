@@ -3,7 +3,7 @@ import { compareSurfaces } from '../inspect';
 import { seededRng } from '../math';
 import { sculptFromSoup, SculptSurface } from '../surface';
 import { ballSoup, wildShape } from '../testing';
-import { layAll, qualityOf, surfaceOfQuads, type Triangles } from '.';
+import { LAY_AS_USUAL, layAll, qualityOf, surfaceOfQuads, type Triangles } from '.';
 
 /** What was measured when the engine was last changed for the better: poles, corner quality, rms distance in % of the diagonal. `npm run bench -- retopo` has more. */
 const KEPT: readonly {
@@ -30,7 +30,7 @@ const KEPT: readonly {
 
 it.each(KEPT)('$name is laid no more than a tenth worse than it was', ({ input, faces, poles, low, mean, rms }) => {
   const triangles = input();
-  const { soup, routes } = layAll(triangles, { faces, evenness: 0.7, followForm: 1, keepEdges: null, plane: null, dropDust: true }); // prettier-ignore
+  const { soup, routes } = layAll(triangles, { ...LAY_AS_USUAL, faces });
   const surface = SculptSurface.build({ positions: Float32Array.from(triangles.positions), indices: Uint32Array.from(triangles.indices) }); // prettier-ignore
   const away = compareSurfaces(surfaceOfQuads(soup), surface, seededRng(1));
   const { quality } = qualityOf(soup.points, soup.quads);

@@ -24,6 +24,8 @@ function optionsFor(seed: number, { isMirrored }: WildShape): LayAllOptions {
     keepEdges: rng() < 0.5 ? 40 : null,
     plane: isMirrored && rng() < 0.7 ? { axis: 'x', offset: 0 } : null,
     dropDust: rng() < 0.8,
+    lines: [],
+    density: null,
   };
 }
 

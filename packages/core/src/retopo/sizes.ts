@@ -1,4 +1,5 @@
 import type { SculptSurface } from '../surface';
+import type { Density } from './density';
 import { normalsOf } from './surgery';
 import type { TriMesh } from './TriMesh';
 
@@ -14,25 +15,45 @@ const RAYS = 3;
 const FINEST = 0.3;
 
 /**
- * Wanted edge length of working triangles per vertex: `usual`, shorter where the form is thin, so that no tip is a single vertex. Cost: three
- * rays a vertex.
+ * Wanted edge length of working triangles per vertex: `usual`, shorter where the form is thin, so that no tip is a single vertex, and where more quads are wanted. Cost:
+ * three rays a vertex.
  */
-export function workingLengths(mesh: TriMesh, surface: SculptSurface, usual: number): Float64Array {
+export function workingLengths(
+  mesh: TriMesh,
+  surface: SculptSurface,
+  usual: number,
+  density: Density | null,
+): Float64Array {
   const thick = smoothedThickness(mesh, surface);
-  const wanted = thick.map((d) => Math.min(1, Math.max(FINEST, (0.6 * d) / usual)));
+  const wanted = thick.map((d, v) => Math.min(1, Math.max(FINEST, (0.6 * d) / usual), sizeAt(mesh, density, v)));
   graded(mesh, wanted, usual);
   return wanted.map((w) => w * usual);
 }
 
 /**
+ * Wanted edge length at each vertex over the usual one by density alone, graded. Cost: a call of the density for each.
+ */
+export function densitySizes(mesh: TriMesh, density: Density, size: number): Float64Array {
+  const wanted = Float64Array.from({ length: mesh.vertices }, (_, v) => sizeAt(mesh, density, v));
+  graded(mesh, wanted, size);
+  return wanted;
+}
+
+/**
  * Wanted size of quads per triangle over the mean size: smaller where the form is thin, by how many quads should go round, graded, and scaled so that
- * the count stays (`evenness` 0 leaves all at 1). Thickness is the median of a few rays inward, smoothed
+ * the count stays (`evenness` 0 leaves all at 1), `sizes` of the vertices taken into account. Thickness is the median of a few rays inward, smoothed
  * (after Shapira et al. 2008). Cost: three rays a vertex.
  */
-export function spreadOf(mesh: TriMesh, surface: SculptSurface, size: number, evenness: number): Float64Array {
+export function spreadOf(
+  mesh: TriMesh,
+  surface: SculptSurface,
+  size: number,
+  evenness: number,
+  sizes: Float64Array | null,
+): Float64Array {
   const n = mesh.triangles;
   const spread = new Float64Array(n).fill(1);
-  if (!(evenness > 0)) return spread;
+  if (!(evenness > 0) && !sizes) return spread;
   let wanted = new Float64Array(mesh.vertices).fill(1);
   if (evenness > 0) {
     const thick = smoothedThickness(mesh, surface);
@@ -46,11 +67,16 @@ export function spreadOf(mesh: TriMesh, surface: SculptSurface, size: number, ev
   for (let t = 0; t < n; t++) {
     const a = areaOf(mesh, t);
     area += a;
-    quads += a / (spread[t] * spread[t]);
+    const own = sizes ? (sizes[mesh.from[3 * t]] + sizes[mesh.from[3 * t + 1]] + sizes[mesh.from[3 * t + 2]]) / 3 : 1;
+    quads += a / (spread[t] * spread[t] * own * own);
   }
   const by = Math.sqrt(quads / area);
   return spread.map((s) => s * by);
 }
+
+/** Wanted edge length at a vertex, over the usual one. */
+const sizeAt = ({ points: p }: TriMesh, density: Density | null, v: number): number =>
+  density ? 1 / Math.sqrt(density([p[3 * v], p[3 * v + 1], p[3 * v + 2]])) : 1;
 
 export function areaOf(mesh: TriMesh, t: number): number {
   const { points: p, from } = mesh;

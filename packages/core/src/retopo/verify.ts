@@ -1,5 +1,6 @@
 import type { WalkingForm } from '../surface';
 import type { QuadSoup } from './extract';
+import type { Curve } from './lines';
 import type { TriMesh } from './TriMesh';
 
 /** What a surface is, whatever its shape. */
@@ -94,6 +95,41 @@ export function verified({ points, quads }: QuadSoup, wanted: Topology, forms: r
   if (folded > 0) reasons.push(`${folded} quads are folded`);
   const handlesLost = reasons.length === 1 && euler > wanted.euler ? (euler - wanted.euler) / 2 : 0;
   return { reasons: [...new Set(reasons)], handlesLost, folded, irregular, interior, quality };
+}
+
+/** A line is followed where its edges come to this share of its length: chords are shorter than arcs. */
+const FOLLOWED = 0.8;
+
+/** How many lines longer than a quad are no chains of edges. Cost: the quads. */
+export function linesLost(
+  { points: p, quads, onLine }: QuadSoup,
+  curves: readonly Curve[],
+  size: number,
+): { ofForm: number; drawn: number } {
+  const along = new Float64Array(curves.length);
+  const seen = new Set<number>();
+  for (let h = 0; h < quads.length; h++) {
+    const [u, v] = [quads[h], quads[(h & ~3) + ((h + 1) & 3)]];
+    const line = onLine[u] >= 0 ? onLine[u] : onLine[v];
+    const key = Math.min(u, v) * 67108864 + Math.max(u, v);
+    // an edge from corner to corner lies on whichever line is no longer than it
+    if (line < 0 || (onLine[v] >= 0 && onLine[v] !== line) || seen.has(key)) continue;
+    seen.add(key);
+    along[line] += Math.hypot(p[3 * u] - p[3 * v], p[3 * u + 1] - p[3 * v + 1], p[3 * u + 2] - p[3 * v + 2]);
+  }
+  const lost = { ofForm: 0, drawn: 0 };
+  curves.forEach((curve, i) => {
+    const length = lengthOf(curve);
+    if (length < 2 * size || along[i] >= FOLLOWED * (length - 2 * size)) return;
+    lost[curve.isDrawn ? 'drawn' : 'ofForm']++;
+  });
+  return lost;
+}
+
+function lengthOf({ points: q }: Curve): number {
+  let sum = 0;
+  for (let i = 0; i + 5 < q.length; i += 3) sum += Math.hypot(q[i + 3] - q[i], q[i + 4] - q[i + 1], q[i + 5] - q[i + 2]); // prettier-ignore
+  return sum;
 }
 
 function countRound(

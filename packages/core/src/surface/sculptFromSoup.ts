@@ -12,21 +12,34 @@ export interface TriangleData {
   indices: Uint32Array;
 }
 
+/** Triangles of a soup, and where they came from. */
+export interface SoupTriangles extends TriangleData {
+  /** points that became one with another, triangles without an area */
+  welded: number;
+  dropped: number;
+  /** u32[T] the soup's face of each triangle */
+  faceOf: Uint32Array;
+  /** u32[V of the soup] where each of its points went */
+  remap: Uint32Array;
+}
+
 /**
  * Triangles of a soup: polygons cut, exactly equal points welded, triangles without three different points
  * dropped. Throws BAD_INPUT when nothing is left. Linear.
  */
-export function sculptFromSoup(soup: PolygonSoup): TriangleData & { welded: number; dropped: number } {
+export function sculptFromSoup(soup: PolygonSoup): SoupTriangles {
   const { positions, remap } = weldExact(soup.positions);
   const { faceStarts, corners } = soup;
   const faces = faceStarts.length - 1;
   let triangles = 0;
   for (let f = 0; f < faces; f++) triangles += Math.max(0, faceStarts[f + 1] - faceStarts[f] - 2);
   const indices = new Uint32Array(3 * triangles);
+  const faceOf = new Uint32Array(triangles);
   let at = 0;
-  const put = (a: number, b: number, c: number): void => {
+  const put = (f: number, a: number, b: number, c: number): void => {
     const [i, j, k] = [remap[a], remap[b], remap[c]];
     if (i === j || j === k || k === i) return;
+    faceOf[at / 3] = f;
     indices[at++] = i;
     indices[at++] = j;
     indices[at++] = k;
@@ -34,17 +47,18 @@ export function sculptFromSoup(soup: PolygonSoup): TriangleData & { welded: numb
   for (let f = 0; f < faces; f++) {
     const start = faceStarts[f];
     const n = faceStarts[f + 1] - start;
-    if (n === 3) put(corners[start], corners[start + 1], corners[start + 2]);
+    if (n === 3) put(f, corners[start], corners[start + 1], corners[start + 2]);
     else if (n > 3) {
       const ids = corners.subarray(start, start + n);
       const cut = triangulate([...ids].map((v) => pointOf(soup.positions, v)));
-      for (let i = 0; i < cut.length; i += 3) put(ids[cut[i]], ids[cut[i + 1]], ids[cut[i + 2]]);
+      for (let i = 0; i < cut.length; i += 3) put(f, ids[cut[i]], ids[cut[i + 1]], ids[cut[i + 2]]);
     }
   }
   if (at === 0)
     throw new HalfLoopError('BAD_INPUT', 'The file holds no triangle with an area; there is no surface to lay on.');
   const used = soup.positions.length / 3 - positions.length / 3;
-  return { positions, indices: indices.slice(0, at), welded: used, dropped: triangles - at / 3 };
+  const dropped = triangles - at / 3;
+  return { positions, indices: indices.slice(0, at), welded: used, dropped, faceOf: faceOf.slice(0, at / 3), remap };
 }
 
 const pointOf = (p: ArrayLike<number>, v: number): Vec3 => [p[3 * v], p[3 * v + 1], p[3 * v + 2]];

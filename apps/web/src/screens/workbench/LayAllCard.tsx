@@ -38,7 +38,19 @@ export function LayAllCard(): ReactNode {
     view.set({ wipe: 0 });
     start(
       over,
-      triesOf({ faces: wanted, evenness, followForm, keepEdges, dropDust, plane: session.plane }, Number(asked.tries)),
+      triesOf(
+        {
+          faces: wanted,
+          evenness,
+          followForm,
+          keepEdges,
+          dropDust,
+          plane: session.plane,
+          lines: session.settings.guides,
+          density: null,
+        },
+        Number(asked.tries),
+      ),
     );
   };
   const nothing = over === 'piece' && session.mesh.faceCount === 0;
