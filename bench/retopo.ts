@@ -35,17 +35,10 @@ function table(
   plane: LayAllOptions['plane'] = null,
 ): void {
   for (const faces of counts) {
-    const seconds = new Map<string, number>();
-    let [stage, since] = ['', performance.now()];
-    const begun = since;
-    const tell = (next: string): void => {
-      const now = performance.now();
-      seconds.set(stage, (seconds.get(stage) ?? 0) + (now - since) / 1000);
-      [stage, since] = [next, now];
-    };
+    const begun = performance.now();
     const label = `  ${name.padEnd(26)} ${String(faces).padStart(5)}`;
     try {
-      const laid = layAll(triangles, { ...LAY_AS_USUAL, faces, plane }, tell);
+      const laid = layAll(triangles, { ...LAY_AS_USUAL, faces, plane }, { now: () => performance.now() });
       const all = (performance.now() - begun) / 1000;
       const soup = plane ? bothHalves(laid.soup, plane) : laid.soup;
       const surface = SculptSurface.build({
@@ -57,11 +50,13 @@ function table(
       const { least, low, mean } = qualityOf(soup.points, soup.quads).quality;
       const ways = [...new Set(laid.routes.map((r) => r.route))].join(' and ');
       say(`${label} ${String(soup.quads.length / 4).padStart(5)}  ${((100 * sum('irregular')) / sum('interior')).toFixed(2)} %  ${least.toFixed(2)} / ${low.toFixed(2)} / ${mean.toFixed(3)}  ${((100 * rms) / diagonal).toFixed(3)} % ${((100 * max) / diagonal).toFixed(2)} %  ${all.toFixed(1)} s  ${ways}`); // prettier-ignore
+      const slow = Object.entries(laid.seconds)
+        .filter(([, s]) => s >= 0.3)
+        .sort((a, b) => b[1] - a[1]);
+      say(`      ${slow.map(([what, s]) => `${what} ${s.toFixed(1)}`).join(', ')}`);
     } catch (error) {
       if (!(error instanceof HalfLoopError)) throw error;
       say(`${label} refused after ${((performance.now() - begun) / 1000).toFixed(0)} s: ${error.message}`);
     }
-    const slow = [...seconds].filter(([, s]) => s >= 0.3).sort((a, b) => b[1] - a[1]);
-    say(`      ${slow.map(([what, s]) => `${what} ${s.toFixed(1)}`).join(', ')}`);
   }
 }

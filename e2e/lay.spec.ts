@@ -182,6 +182,14 @@ test('all is laid over the sculpt, cancelled, laid again, kept and undone', asyn
   await expect(all.getByRole('button', { name: 'Lay it all' })).toBeVisible();
   await all.getByText('two', { exact: true }).click();
   await all.getByRole('button', { name: 'Lay it all' }).click();
+  // the work is the server's: closing the tab does not end it, and Jobs tells of it
+  await expect(all.getByText(/^(Waiting|Starting|Clean|Working mesh|Flow) …$/)).toBeVisible();
+  const address = page.url();
+  await page.goto('/jobs');
+  const jobs = page.getByRole('list', { name: 'Jobs' }).getByRole('listitem');
+  await expect(jobs.filter({ hasText: 'Limpet egg' }).filter({ hasText: 'Sizes all alike' }).first()).toBeVisible();
+  await page.goto(`${address}#lay-all`);
+  await toLay(page);
   // both ways stand side by side, one is shown before anything is kept
   const ways = all.getByRole('radiogroup', { name: 'Show' }).getByRole('radio');
   await expect(ways).toHaveCount(2, { timeout: 90_000 });
@@ -197,6 +205,9 @@ test('all is laid over the sculpt, cancelled, laid again, kept and undone', asyn
   expect(laid).toBeGreaterThan(160);
   expect(laid).toBeLessThan(240);
   await expect(page.getByText('No open edges')).toBeVisible();
+  await expect(page.getByText(/^\d+ quads kept\.$/)).toBeVisible();
+  // what was kept is no open result any more
+  await expect(all.getByText('laid', { exact: true })).toBeHidden();
   await page.getByRole('application').focus();
   await undo(page);
   await expect(faces(page)).toHaveText('0');

@@ -47,6 +47,10 @@ for (const theme of ['slip', 'night'] as const) {
     await page.goto('/');
     await expect(page.getByRole('link', { name: /^Open Limpet egg/ }).first()).toBeVisible();
     expect(await axe(page), 'library').toEqual([]);
+    await page.goto('/jobs');
+    await expect(page.getByRole('heading', { name: 'Jobs' })).toBeVisible();
+    expect(await axe(page), 'jobs').toEqual([]);
+    await page.goto('/');
     const chooser = page.waitForEvent('filechooser');
     await page.getByRole('button', { name: 'Choose a file' }).click();
     await (await chooser).setFiles(await eggFile());

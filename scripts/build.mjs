@@ -49,7 +49,9 @@ export async function buildCli() {
 }
 
 export async function buildServer() {
-  await node([at('apps/server/src/main.ts'), at('apps/server/src/heavyWorker.ts')], at('apps/server/dist'));
+  const entries = { main: 'main.ts', heavyWorker: 'heavyWorker.ts', jobWorker: 'jobs/jobWorker.ts' };
+  const files = Object.entries(entries).map(([out, file]) => ({ in: at('apps/server/src', file), out }));
+  await node(files, at('apps/server/dist'));
 }
 
 export async function buildWeb() {

@@ -44,7 +44,6 @@ face groups. --density reads FILE's point colours: mid-grey is as usual, white f
     const lines: DrawnLine[] = texts.guides === undefined ? [] : readObjLines(await readFile(texts.guides));
     if (texts.guides !== undefined && lines.length === 0) throw new UsageError(`${texts.guides} has no line elements`);
     if (flags.has('regions')) lines.push(...bordersIn(input, polygons, file));
-    const clock = new StageClock();
     const laid = layAll(
       input,
       {
@@ -57,7 +56,7 @@ face groups. --density reads FILE's point colours: mid-grey is as usual, white f
         lines,
         density: flags.has('density') ? densityIn(input, polygons, file) : null,
       },
-      (name) => clock.begin(name),
+      { now: () => performance.now() },
     );
     const soup = plane ? bothHalves(laid.soup, plane) : laid.soup;
     const { bytes, notes } = await writeMesh(quadSoup(soup), format, { name: path.basename(out, path.extname(out)) });
@@ -77,7 +76,7 @@ face groups. --density reads FILE's point colours: mid-grey is as usual, white f
       deviation: { rms, mean, max, diagonal },
       routes: laid.routes,
       mended: laid.mended,
-      seconds: clock.seconds(),
+      seconds: laid.seconds,
       notes,
     };
     const percent = (x: number): string => `${(100 * x).toPrecision(3)} %`;
@@ -113,19 +112,4 @@ function densityIn(input: SoupTriangles, { attributes }: PolygonSoup, file: stri
     density[v] = 16 ** ((colours[4 * i] + colours[4 * i + 1] + colours[4 * i + 2]) / 3 - 0.5);
   });
   return density;
-}
-
-/** Seconds by stage, from when each began to when the next did. */
-class StageClock {
-  private readonly spent: Record<string, number> = {};
-  private stage: { name: string; since: number } | null = null;
-
-  begin(name: string): void {
-    const now = performance.now();
-    if (this.stage) this.spent[this.stage.name] = (this.spent[this.stage.name] ?? 0) + (now - this.stage.since) / 1000;
-    this.stage = { name, since: now };
-  }
-  seconds(): Record<string, number> {
-    return this.spent;
-  }
 }

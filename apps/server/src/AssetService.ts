@@ -89,6 +89,12 @@ export class AssetService {
     return { revision, bytes: await this.blobs.readAll(documentHash) };
   }
 
+  /** The asset's present document, inflated. */
+  async openDocument(id: string): Promise<Uint8Array> {
+    const { documentHash } = await this.row(id);
+    return this.unpack(await this.blobs.readAll(documentHash));
+  }
+
   /** Stores a compressed document based on revision `base`; throws STALE_REVISION when another save came first. */
   async save(id: string, base: number, packed: Buffer): Promise<SaveReceipt> {
     const summary = readSummary(await this.unpack(packed));

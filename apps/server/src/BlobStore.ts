@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto';
 import type { DataSource, EntityManager } from 'typeorm';
 import { HalfLoopError } from '@half-loop/core/errors';
 import type { BlobReceipt } from '@half-loop/contract';
-import { Assets, Blobs, Chunks, Revisions, Versions, type BlobRow } from './entities';
+import { Assets, Blobs, Chunks, Jobs, Revisions, Versions, type BlobRow } from './entities';
 import { DiskRoom } from './DiskRoom';
 import { newId } from './ids';
 
@@ -119,6 +119,8 @@ export class BlobStore {
       [sculptHash, originalHash, documentHash].forEach((h) => used.add(h));
     for (const rows of [await this.db.getRepository(Revisions).find(), await this.db.getRepository(Versions).find()])
       for (const { documentHash } of rows) used.add(documentHash);
+    for (const { ask, resultHash } of await this.db.getRepository(Jobs).find())
+      [ask.piece, resultHash].forEach((h) => used.add(h));
     let blobs = 0;
     for (const { hash, createdAt } of await this.db.getRepository(Blobs).find()) {
       if (used.has(hash) || now - createdAt.getTime() < GRACE) continue;

@@ -4,22 +4,26 @@ import os from 'node:os';
 import path from 'node:path';
 import { Readable, Transform } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
-import express, { type Express, type Request } from 'express';
+import express, { type Express } from 'express';
 import type { Logger } from 'pino';
-import * as z from 'zod/mini';
 import { HalfLoopError } from '@half-loop/core/errors';
 import { LIMITS, NewAsset, NewProject, NewVersion, Rename } from '@half-loop/contract';
 import type { AssetService } from './AssetService';
 import type { BlobStore } from './BlobStore';
 import type { ProjectArchive } from './ProjectArchive';
 import { accessDoor } from './access';
+import { bodyOf } from './bodyOf';
 import { headers, nonceOf, sameOrigin } from './guard';
+import { jobRoutes } from './jobs/jobRoutes';
+import type { JobService } from './jobs/JobService';
+import { openApi } from './openApi';
 import { problems } from './problem';
 
 export interface AppParts {
   assets: AssetService;
   archive: ProjectArchive;
   blobs: BlobStore;
+  jobs: JobService;
   log: Logger;
   /** folder of the built page; none for the API alone */
   page?: string;
@@ -30,25 +34,32 @@ export interface AppParts {
 
 const LOOPBACK = new Set(['localhost', '127.0.0.1', '[::1]']);
 
-function bodyOf<S extends z.ZodMiniType>(schema: S, req: Request): z.infer<S> {
-  const parsed = z.safeParse(schema, req.body);
-  if (parsed.success) return parsed.data as z.infer<S>;
-  const { path: at, message } = parsed.error.issues[0];
-  throw new HalfLoopError('BAD_INPUT', `${at.join('.') || 'The body'}: ${message}.`);
-}
-
 /** The server's routes: each parses, calls a service and maps the result. */
-export function createApp({ assets, archive, blobs, log, page, hosts = LOOPBACK, accessCode }: AppParts): Express {
+export function createApp({
+  assets,
+  archive,
+  blobs,
+  jobs,
+  log,
+  page,
+  hosts = LOOPBACK,
+  accessCode,
+}: AppParts): Express {
   const app = express();
   app.disable('x-powered-by');
   app.use(...headers());
-  app.use('/api', sameOrigin(hosts), express.json({ limit: '256kb' }));
+  app.use('/api', sameOrigin(hosts));
+  // the guides of a whole asset may be long
+  app.use('/api/assets/:id/jobs', express.json({ limit: '8mb' }));
+  app.use('/api', express.json({ limit: '256kb' }));
   app.get('/api/health', (_req, res) => void res.json({ ok: true, version: '0.1.0' }));
   accessRoutes(app, accessCode);
   libraryRoutes(app, assets);
   archiveRoutes(app, archive);
   blobRoutes(app, blobs);
   documentRoutes(app, assets);
+  jobRoutes(app, jobs);
+  app.get('/api/openapi.json', (_req, res) => void res.json(openApi()));
   app.use('/api', (_req, _res, next) => next(new HalfLoopError('NOT_FOUND', 'There is nothing at this address.')));
   if (page) pageRoutes(app, page);
   app.use(problems(log));

@@ -1,5 +1,5 @@
 import { EntitySchema } from 'typeorm';
-import type { Summary } from '@half-loop/contract';
+import type { JobState, LaidMeasures, LayAllAsk, Summary } from '@half-loop/contract';
 
 export interface ProjectRow {
   id: string;
@@ -50,6 +50,25 @@ export interface ThumbnailRow {
   assetId: string;
   revision: number;
   png: Buffer;
+}
+/** Long work; a run's ways share a run. */
+export interface JobRow {
+  id: string;
+  assetId: string;
+  kind: 'lay-all';
+  run: string;
+  label: string;
+  state: JobState;
+  ask: LayAllAsk;
+  refusal: string | null;
+  result: LaidMeasures | null;
+  /** the result's blob, again, so that a sweep finds it */
+  resultHash: string | null;
+  looks: number;
+  /** not read with the rest */
+  picture?: Buffer | null;
+  askedAt: Date;
+  endedAt: Date | null;
 }
 export interface MarkRow {
   name: string;
@@ -112,7 +131,26 @@ export const Thumbnails = new EntitySchema<ThumbnailRow>({
   name: 'thumbnail',
   columns: { assetId: { ...id, primary: true }, revision: { type: 'int' }, png: { type: 'mediumblob' } },
 });
+export const Jobs = new EntitySchema<JobRow>({
+  name: 'job',
+  columns: {
+    id: { ...id, primary: true },
+    assetId: id,
+    kind: { type: 'varchar', length: 20 },
+    run: id,
+    label: name,
+    state: { type: 'varchar', length: 12 },
+    ask: { type: 'simple-json' },
+    refusal: { type: 'text', nullable: true },
+    result: { type: 'simple-json', nullable: true },
+    resultHash: { ...hash, nullable: true },
+    looks: { type: 'int' },
+    picture: { type: 'mediumblob', nullable: true, select: false },
+    askedAt: time,
+    endedAt: { ...time, nullable: true },
+  },
+});
 /** Things done once in the life of a database. */
 export const Marks = new EntitySchema<MarkRow>({ name: 'mark', columns: { name: { ...id, primary: true } } });
 
-export const ENTITIES = [Projects, Assets, Revisions, Versions, Blobs, Chunks, Thumbnails, Marks];
+export const ENTITIES = [Projects, Assets, Revisions, Versions, Blobs, Chunks, Thumbnails, Jobs, Marks];

@@ -8,6 +8,8 @@ import { createApp } from './app';
 import { openDatabase } from './database';
 import { DiskRoom } from './DiskRoom';
 import { HeavyWork } from './HeavyWork';
+import { ThreadRunner } from './jobs/JobRunner';
+import { JobService } from './jobs/JobService';
 import { ProjectArchive } from './ProjectArchive';
 import { seedDemo } from './seed';
 
@@ -25,6 +27,7 @@ async function main(): Promise<void> {
   const heavy = new HeavyWork(path.join(here, 'heavyWorker.js'));
   const assets = new AssetService(db, blobs, heavy);
   const archive = new ProjectArchive(db, blobs, heavy);
+  const jobs = new JobService(db, blobs, assets, new ThreadRunner(path.join(here, 'jobWorker.js')));
   if (process.env.HALF_LOOP_DEMO !== '0') await seedDemo(db, assets, blobs, heavy, (line) => console.log(line));
   const hosts = new Set([
     'localhost',
@@ -39,7 +42,7 @@ async function main(): Promise<void> {
       'To listen beyond this machine, HALF_LOOP_ACCESS_CODE must hold at least 128 random bits; npm start -- --lan makes one.',
     );
   const server = createServer(
-    createApp({ assets, archive, blobs, log, page, hosts, ...(accessCode ? { accessCode } : {}) }),
+    createApp({ assets, archive, blobs, jobs, log, page, hosts, ...(accessCode ? { accessCode } : {}) }),
   );
   await new Promise<void>((resolve, reject) => {
     server.once('error', (error: NodeJS.ErrnoException) => {
@@ -50,6 +53,7 @@ async function main(): Promise<void> {
     });
     server.listen(port, host, resolve);
   });
+  await jobs.start();
   process.send?.({ listening: port });
 
   let closing = false;
@@ -59,6 +63,7 @@ async function main(): Promise<void> {
     server.close();
     server.closeIdleConnections();
     setTimeout(() => server.closeAllConnections(), 1500).unref();
+    await jobs.close();
     await heavy.close();
     await db.destroy();
     process.exit(0);

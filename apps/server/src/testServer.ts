@@ -14,6 +14,8 @@ import { BlobStore } from './BlobStore';
 import { createApp } from './app';
 import { openDatabase } from './database';
 import { HeavyWork } from './HeavyWork';
+import { ThreadRunner } from './jobs/JobRunner';
+import { JobService } from './jobs/JobService';
 import { ProjectArchive } from './ProjectArchive';
 
 declare module 'vitest' {
@@ -68,10 +70,16 @@ export class TestServer {
     const heavy = new HeavyWork(path.join(root, 'apps/server/dist/heavyWorker.js'));
     const assets = new AssetService(db, blobs, heavy);
     const archive = new ProjectArchive(db, blobs, heavy);
-    const server = createServer(createApp({ assets, archive, blobs, log: pino({ level: 'silent' }), page, ...parts }));
+    const jobs = new JobService(db, blobs, assets, new ThreadRunner(path.join(root, 'apps/server/dist/jobWorker.js')));
+    await jobs.start();
+    const server = createServer(
+      createApp({ assets, archive, blobs, jobs, log: pino({ level: 'silent' }), page, ...parts }),
+    );
     await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
     return new TestServer(db, blobs, `http://127.0.0.1:${(server.address() as AddressInfo).port}`, async () => {
       server.close();
+      server.closeAllConnections();
+      await jobs.close();
       await heavy.close();
       await db.destroy();
     });
@@ -97,10 +105,10 @@ export class TestServer {
     return fetch(`${this.base}/api/assets/${id}/document`, { method: 'PUT', body: Uint8Array.from(bytes), headers });
   }
 
-  /** An asset with the tetrahedron, in a project of its own. */
-  async makeAsset(name = 'Limpet', projectName = 'Rock pool'): Promise<AssetCard> {
+  /** An asset with the tetrahedron, or another form, in a project of its own. */
+  async makeAsset(name = 'Limpet', projectName = 'Rock pool', form = sculpt): Promise<AssetCard> {
     const project = await this.json('POST', '/api/projects', { name: projectName });
-    const [s, d] = await Promise.all([this.upload(sculpt), this.upload(packed(1))]);
+    const [s, d] = await Promise.all([this.upload(form), this.upload(packed(1))]);
     const original = { hash: s, fileName: 'a.ply' };
     const { status, body } = await this.json('POST', '/api/assets', { projectId: project.body.id, name, sculpt: s, original, document: d }); // prettier-ignore
     if (status !== 201) throw new Error(JSON.stringify(body));

@@ -21,6 +21,7 @@ if (asset && screen !== 'versions') {
 }
 const Workbench = lazy(workbench);
 const Versions = lazy(() => import('./screens/Versions'));
+const Jobs = lazy(() => import('./screens/Jobs'));
 
 const nonce = document.querySelector<HTMLMetaElement>('meta[property="csp-nonce"]')?.nonce;
 const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, staleTime: 2000 } } });
@@ -61,6 +62,7 @@ const router = createBrowserRouter([
       { path: '/', element: gated(<Library />) },
       { path: '/a/:asset/versions', element: gated(<Versions />) },
       { path: '/a/:asset/:stage', element: gated(<Workbench />) },
+      { path: '/jobs', element: gated(<Jobs />) },
       { path: '/settings', element: <SettingsScreen /> },
       { path: '*', element: <NotHere /> },
     ],

@@ -1,10 +1,6 @@
 import * as z from 'zod/mini';
 import { Summary } from './document';
-
-const Id = z.string().check(z.regex(/^[A-Za-z0-9_-]{6,40}$/));
-const Hash = z.string().check(z.regex(/^[0-9a-f]{64}$/));
-/** A name as a person types it: text, never markup. */
-export const Name = z.string().check(z.trim(), z.minLength(1), z.maxLength(120));
+import { Hash, Id, Name } from './ids';
 
 export const AssetCard = z.object({
   id: Id,

@@ -1,5 +1,5 @@
 import * as z from 'zod/mini';
-import { Name } from './api';
+import { Name } from './ids';
 
 const Path = z.string().check(z.regex(/^[a-z0-9][a-z0-9./-]{0,200}$/));
 

@@ -3,3 +3,4 @@ export * from './document';
 export * from './documentJson';
 export * from './archive';
 export * from './api';
+export * from './jobs';

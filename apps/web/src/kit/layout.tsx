@@ -73,6 +73,7 @@ export function PageFrame({ children }: { children: ReactNode }): ReactNode {
         </Link>
         <nav aria-label="Screens">
           <Link to="/">Library</Link>
+          <Link to="/jobs">Jobs</Link>
           <Link to="/settings">Settings</Link>
         </nav>
       </Bar>

@@ -4,6 +4,8 @@ import {
   AccessState,
   AssetCard,
   BlobReceipt,
+  JobCard,
+  JobsResponse,
   LibraryResponse,
   Problem,
   ProjectCard,
@@ -11,6 +13,7 @@ import {
   VersionCard,
   VersionsResponse,
   type NewAsset,
+  type NewRun,
 } from '@half-loop/contract';
 
 /** The server could not be reached; what is in this browser stays there. */
@@ -76,9 +79,16 @@ export const api = {
       body: packed,
       headers: { ...OCTETS, 'X-Base-Revision': String(base) },
     }),
+  jobs: () => get(JobsResponse, '/api/jobs'),
+  askJobs: (asset: string, run: NewRun) => get(JobsResponse, `/api/assets/${asset}/jobs`, sent('POST', run)),
+  cancelJob: (id: string) => get(JobCard, `/api/jobs/${id}/cancel`, { method: 'POST' }),
+  dropJob: async (id: string) => void (await call(`/api/jobs/${id}`, { method: 'DELETE' })),
+  /** Stored bytes by their hash. */
+  blob: async (hash: string): Promise<Uint8Array> =>
+    new Uint8Array(await (await call(`/api/blobs/${hash}`)).arrayBuffer()),
   /** A stored document by its hash, inflated. */
   async versionDocument(hash: string): Promise<Uint8Array> {
-    return gunzip(await (await call(`/api/blobs/${hash}`)).arrayBuffer());
+    return gunzip((await this.blob(hash)).buffer as ArrayBuffer);
   },
 };
 

@@ -23,6 +23,7 @@ export {
   removePiece,
 } from './pieceSteps';
 export { markDone } from './markDone';
-export { keepLaid, layOver, type KeptAs, type LayRun } from './layRun';
+export * from './jobs';
+export * from './layJobs';
 export * from './layTries';
 export { saveVersion } from './saveVersion';

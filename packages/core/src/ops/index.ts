@@ -72,7 +72,7 @@ export { pivotOf } from './place/settlePiece';
 export { deformedPlaces } from './solid/deform';
 export { latticeBox, latticePoints } from './solid/lattice';
 export { weightsIn } from './place/brush';
-export { regionBorder, regionFaces, REGION_CHANNEL } from './lay/regions';
+export { regionBorder, regionFaces, regionOfFaces, REGION_CHANNEL } from './lay/regions';
 export { wholeParts } from './solid/copyPatch';
 export { threadEnds } from './lay/thread';
 export { waysToFill } from './lay/fill';

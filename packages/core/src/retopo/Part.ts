@@ -143,6 +143,7 @@ export class Part {
     const lengths = workingLengths(own, this.surface, working, density);
     const kept = evenTriangles(own, corners, this.curves, this.surface, lengths);
     const { mesh: work, was } = own.compact();
+    this.stages.show(work.points, work.from, 3);
     const form = new WalkingForm(surfaceOf(work));
     const ground: Ground = { surface: this.surface, curves: this.curves, forms: [this.form, form], density };
     return { work, corners: Uint8Array.from(was, (v) => kept[v]), ground, target: finer * target, size: Math.sqrt(area / target / finer), working, topology, samples }; // prettier-ignore

@@ -1,23 +1,56 @@
-export interface Stage {
-  name: string;
-  /** how often it was gone through, and how far the work was at its last start */
-  times: number;
+/** How far a part of the form has come, to be looked at. */
+export interface Look {
+  /** which part, by its number */
+  part: number;
+  /** f64[3·V] */
+  points: Float64Array;
+  /** i32[sides·F] */
+  faces: Int32Array;
+  sides: 3 | 4;
 }
 
-/** Tells what is being worked on, and how far the whole is. There is no clock in here: whoever listens may hold one. */
+/** Who wants to know how it goes. */
+export interface Watch {
+  /** a stage begins; how far the whole is, in [0, 1]. May throw to stop. */
+  stage?: (name: string, done: number) => void;
+  /** each part as triangles and then as quads */
+  look?: (look: Look) => void;
+  /** a clock, milliseconds: there is none in here */
+  now?: () => number;
+}
+
+/** Tells what is being worked on, how far the whole is, and what there is to see. */
 export class Stages {
-  private readonly done = new Map<string, number>();
   /** where the present part begins in the whole, and how much of it it is */
   share: [number, number] = [0, 1];
+  /** the present part's number */
+  part = 0;
+  private readonly spent: Record<string, number> = {};
+  private current: { name: string; since: number } | null = null;
 
-  constructor(private readonly tell: (name: string, done: number) => void) {}
+  constructor(private readonly watch: Watch = {}) {}
+
+  /** Shows what there is of the present part. */
+  show(points: Float64Array, faces: Int32Array, sides: 3 | 4): void {
+    this.watch.look?.({ part: this.part, points, faces, sides });
+  }
 
   begin(name: string, done: number): void {
-    this.done.set(name, (this.done.get(name) ?? 0) + 1);
-    this.tell(name, this.share[0] + this.share[1] * done);
+    this.time(name);
+    this.watch.stage?.(name, this.share[0] + this.share[1] * done);
   }
-  finish(): Stage[] {
-    this.tell('Done', 1);
-    return [...this.done].map(([name, times]) => ({ name, times }));
+  /** Seconds by stage; none without a clock. */
+  finish(): Record<string, number> {
+    this.time(null);
+    this.watch.stage?.('Done', 1);
+    return this.spent;
+  }
+
+  private time(next: string | null): void {
+    const now = this.watch.now?.();
+    if (now === undefined) return;
+    const { current } = this;
+    if (current) this.spent[current.name] = (this.spent[current.name] ?? 0) + (now - current.since) / 1000;
+    this.current = next === null ? null : { name: next, since: now };
   }
 }

@@ -66,6 +66,7 @@ export function gridQuads(task: Task, way: Way, options: Asked, stages: Stages):
     if (!soup) return null;
     stages.begin('Relax', 0.8);
     relaxed(soup, ground.curves, ground.surface);
+    stages.show(soup.points, soup.quads, 4);
     stages.begin('Verify', 0.9);
     const first = settled(soup, topology, ground);
     if (isShort(first.soup, task)) return null;

@@ -1,7 +1,7 @@
 export * from './layAll';
 export * from './options';
 export { quadSoup, type QuadSoup } from './extract';
-export type { Stage } from './Stages';
+export type { Look, Watch } from './Stages';
 export type { Triangles } from './clean';
 export { mirrored as bothHalves } from './halve';
 export { qualityOf } from './verify';

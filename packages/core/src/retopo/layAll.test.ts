@@ -171,13 +171,34 @@ test('parts are laid each for itself; the same input gives the same quads', () =
 test('a stage may stop it; nothing to lay on is refused in one sentence', () => {
   const stages: string[] = [];
   expect(() =>
-    layAll(ball(30), PLAIN, (name) => {
-      stages.push(name);
-      if (name === 'Grid') throw new Error('stopped');
+    layAll(ball(30), PLAIN, {
+      stage: (name) => {
+        stages.push(name);
+        if (name === 'Grid') throw new Error('stopped');
+      },
     }),
   ).toThrow('stopped');
   expect(stages.slice(0, 4)).toEqual(['Clean', 'Surface', 'Sharp edges', 'Working mesh']);
   expect(() => layAll({ positions: [0, 0, 0, 1, 0, 0], indices: [0, 1, 1] }, PLAIN)).toThrow(HalfLoopError);
+});
+
+test('who watches sees triangles, then quads, and where the time went', () => {
+  const looks: string[] = [];
+  let clock = 0;
+  const { seconds, soup } = layAll(
+    ball(20),
+    { ...PLAIN, faces: 100 },
+    {
+      look: ({ part, faces, sides }) =>
+        looks.push(`${part}: ${faces.length / sides} ${sides === 3 ? 'triangles' : 'quads'}`),
+      now: () => (clock += 1000),
+    },
+  );
+  expect(looks[0]).toMatch(/^0: \d+ triangles$/);
+  expect(looks[looks.length - 1]).toBe(`0: ${soup.quads.length / 4} quads`);
+  // a clock that ticks once a stage
+  expect(seconds['Clean']).toBe(1);
+  expect(Object.keys(seconds)).toContain('Grid');
 });
 
 test('cleaning takes crowded edges and bow-ties apart into manifold parts', () => {

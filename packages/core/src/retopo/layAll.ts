@@ -7,7 +7,7 @@ import { halfOf, keptOnHalf } from './halve';
 import type { Asked, LaidAll, LayAllOptions } from './options';
 import { overShell } from './overShell';
 import { areaIn, Part, surfaceOf } from './Part';
-import { Stages } from './Stages';
+import { Stages, type Watch } from './Stages';
 import type { TriMesh } from './TriMesh';
 
 /** A part gets at least so many quads. */
@@ -18,15 +18,11 @@ const DUST = 2;
 /**
  * Automatic retopology: quads over triangles, about as many as asked for, along the form, its sharp edges and borders. Each part by a whole-number
  * grid over a cross field (Bommes et al. 2009; Knöppel et al. 2013), faults mended, every result verified; where that does not pass, finer; then over the part's
- * outer shell, if it is closed; else by paired triangles. Deterministic. `onStage` is told before each stage and may throw to stop. Throws BAD_INPUT for nothing to
+ * outer shell, if it is closed; else by paired triangles. Deterministic. `watch` hears of each stage, and may throw to stop. Throws BAD_INPUT for nothing to
  * lay on, NO_WAY where even the last way does not pass. Cost: linear in the triangles up to the working mesh, then by the count: some seconds for thousands of quads.
  */
-export function layAll(
-  input: Triangles,
-  options: LayAllOptions,
-  onStage: (name: string, done: number) => void = () => undefined,
-): LaidAll {
-  const stages = new Stages(onStage);
+export function layAll(input: Triangles, options: LayAllOptions, watch: Watch = {}): LaidAll {
+  const stages = new Stages(watch);
   stages.begin('Clean', 0);
   const { parts: all, mended } = cleaned(options.plane ? halfOf(input, options.plane) : input);
   const wanted = options.faces / (options.plane ? 2 : 1);
@@ -40,8 +36,12 @@ export function layAll(
   parts.forEach((mesh, i) => {
     const share = areaIn(mesh) / total;
     stages.share = [done, share];
+    stages.part = i;
     const own: Asked = { ...options, lines: lines[i], density };
-    pieces.push(...partLaid(mesh, Math.max(LEAST, wanted * share), own, stages, mended));
+    const made = partLaid(mesh, Math.max(LEAST, wanted * share), own, stages, mended);
+    const { points, quads } = joined(made.map((piece) => piece.soup));
+    stages.show(points, quads, 4);
+    pieces.push(...made);
     done += share;
   });
   for (const { verdict } of pieces)
@@ -55,7 +55,7 @@ export function layAll(
   return {
     soup,
     mended: summed(mended),
-    stages: stages.finish(),
+    seconds: stages.finish(),
     routes: pieces.map(({ route, verdict: { irregular, interior } }) => ({ route, irregular, interior })),
   };
 }

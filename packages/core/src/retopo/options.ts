@@ -2,7 +2,6 @@ import type { MirrorPlane } from '../math';
 import type { Density } from './density';
 import type { DrawnLine } from './drawn';
 import type { QuadSoup } from './extract';
-import type { Stage } from './Stages';
 
 export interface LayAllOptions {
   /** wanted quads, of the whole when there is a plane */
@@ -42,7 +41,8 @@ export interface LaidAll {
   soup: QuadSoup;
   /** what was repaired or closed, in words */
   mended: string[];
-  stages: Stage[];
+  /** by stage; empty without a clock to watch */
+  seconds: Record<string, number>;
   /** which way each part was made */
   routes: { route: 'grid' | 'shell' | 'paired'; irregular: number; interior: number }[];
 }

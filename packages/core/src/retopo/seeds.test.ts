@@ -5,7 +5,7 @@ import { seededRng } from '../math';
 import { checkInvariants, meshFromSoup } from '../mesh';
 import { wildShape, type WildShape } from '../testing';
 import { cleaned } from './clean';
-import { bothHalves, layAll, qualityOf, quadSoup, type LayAllOptions } from '.';
+import { bothHalves, layAll, qualityOf, quadSoup, regionBorders, type LayAllOptions } from '.';
 import { topologyOf } from './verify';
 
 /** `npm run sweep -- retopo` asks for hundreds, in several processes: this one takes every n-th from the k-th on. */
@@ -15,17 +15,25 @@ const [FIRST, STEP] = (process.env.HALF_LOOP_PART ?? '0/1').split('/').map(Numbe
 const FEW = [31, 39, 43, 48];
 const seeds = SWEEP > 0 ? Array.from({ length: SWEEP }, (_, i) => i + 1000).filter((i) => i % STEP === FIRST) : FEW;
 
-function optionsFor(seed: number, { isMirrored }: WildShape): LayAllOptions {
+function optionsFor(seed: number, shape: WildShape): LayAllOptions {
   const rng = seededRng(seed + 77777);
-  return {
+  const asked = {
     faces: Math.round(200 * 15 ** rng()),
     evenness: rng(),
     followForm: rng(),
     keepEdges: rng() < 0.5 ? 40 : null,
-    plane: isMirrored && rng() < 0.7 ? { axis: 'x', offset: 0 } : null,
+    plane: shape.isMirrored && rng() < 0.7 ? ({ axis: 'x', offset: 0 } as const) : null,
     dropDust: rng() < 0.8,
-    lines: [],
-    density: null,
+  };
+  // two regions apart by a plane askew, and more quads on one of its sides
+  const [nx, ny, nz] = [rng() - 0.5, rng() - 0.5, rng() - 0.5];
+  const { positions: p, indices } = shape;
+  const side = (v: number): number => (nx * p[3 * v] + ny * p[3 * v + 1] + nz * p[3 * v + 2] > 0 ? 1 : 0);
+  const regions = Uint8Array.from({ length: indices.length / 3 }, (_, t) => side(indices[3 * t]));
+  return {
+    ...asked,
+    lines: SWEEP > 0 && rng() < 0.4 ? regionBorders(shape, regions) : [],
+    density: SWEEP > 0 && rng() < 0.3 ? Float64Array.from({ length: p.length / 3 }, (_, v) => 1 + 3 * side(v)) : null,
   };
 }
 
@@ -52,7 +60,8 @@ function check(seed: number): string {
     expect(info.vertices - info.edges + info.faces).toBe(parts.reduce((sum, { euler }) => sum + euler, 0));
     expect(info.borderLoops).toBe(parts.reduce((sum, { borders }) => sum + borders, 0));
   }
-  return laid.routes.map(({ route }) => route).join(' ');
+  const lost = laid.mended.filter((line) => line.includes('no chain of edges')).map((line) => `, ${line}`);
+  return laid.routes.map(({ route }) => route).join(' ') + lost.join('');
 }
 
 function mirrorExact(points: Float64Array): void {

@@ -1,4 +1,3 @@
-import type { Vec3 } from '../math';
 import type { SculptSurface } from '../surface';
 import { FacingForm } from './FacingForm';
 import { lineHalves, onCurve, type Curve } from './lines';

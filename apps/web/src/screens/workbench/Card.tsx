@@ -47,17 +47,26 @@ const Opened = styled.section`
   }
 `;
 
+const Aside = styled.em`
+  font-style: normal;
+  font-weight: 400;
+  font-size: 12px;
+  color: ${(p) => p.theme.mute};
+`;
+
 interface Props {
   glyph: string;
   title: string;
   keys?: string;
+  /** how its work stands, beside the title */
+  aside?: string;
   isOpen: boolean;
   onOpen?: () => void;
   hint?: string;
   children?: ReactNode;
 }
 /** A tool or a set of settings in the left column: one line when closed; open, it holds its own settings. */
-export function Card({ glyph, title, keys, isOpen, onOpen, hint, children }: Props): ReactNode {
+export function Card({ glyph, title, keys, aside, isOpen, onOpen, hint, children }: Props): ReactNode {
   const own = useRef<HTMLElement>(null);
   // a card opened by its key may lie far down the column
   useEffect(() => void own.current?.scrollIntoView({ block: 'nearest' }), [isOpen]);
@@ -66,6 +75,7 @@ export function Card({ glyph, title, keys, isOpen, onOpen, hint, children }: Pro
       <Closed type="button" aria-expanded={false} onClick={onOpen}>
         <ToolGlyph name={glyph} />
         <span className="title">{title}</span>
+        {aside && <Aside>{aside}</Aside>}
         {keys && <Kbd aria-hidden>{keys}</Kbd>}
       </Closed>
     );
@@ -74,6 +84,7 @@ export function Card({ glyph, title, keys, isOpen, onOpen, hint, children }: Pro
       <div className="head">
         <ToolGlyph name={glyph} />
         <span>{title}</span>
+        {aside && <Aside>{aside}</Aside>}
         {keys && <Kbd aria-hidden>{keys}</Kbd>}
       </div>
       {hint && (

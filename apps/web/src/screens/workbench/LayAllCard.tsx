@@ -1,11 +1,13 @@
 import { useState, type ReactNode } from 'react';
+import { Link, useLocation } from 'react-router';
 import { Button, Choice, MainButton, Note, NumberBoxField, Range, Toggle } from '../../kit';
-import { messageOf, triesOf, useSession } from '../../session';
+import { regionOfFaces } from '@half-loop/core/ops';
+import { triesOf, useSession, type LayOptions } from '../../session';
 import { Progress } from '../Progress';
 import { useBench } from './Bench';
 import { Card } from './Card';
 import { HowMany } from './HowMany';
-import { Before, Keep, LaidNote, Tries, useShown } from './LayAllResult';
+import { Before, Keep, LaidNote, Looks, Refusal, Tries, useShown } from './LayAllResult';
 import { useLaying } from './useLaying';
 
 /** How quads should be laid, as long as the card is there. */
@@ -15,50 +17,50 @@ interface Asked {
   keepsSharp: boolean;
   angle: number;
   dropDust: boolean;
+  guides: boolean;
+  regions: boolean;
   tries: '1' | '2' | '4';
 }
-const START: Asked = { evenness: 0.7, followForm: 1, keepsSharp: false, angle: 40, dropDust: true, tries: '1' };
+const START: Asked = { evenness: 0.7, followForm: 1, keepsSharp: false, angle: 40, dropDust: true, guides: true, regions: true, tries: '1' }; // prettier-ignore
 
 /** Automatic retopology: how many and how, progress, and what came of it, to look at, to keep or to drop. */
 export function LayAllCard(): ReactNode {
   const session = useSession('settings', 'mesh', 'reset', 'pieces');
   const { view } = useBench();
-  const [isOpen, setOpen] = useState(false);
+  const [isOpen, setOpen] = useState(useLocation().hash === '#lay-all');
   const [faces, setFaces] = useState<number | null>(null);
   const [over, setOver] = useState<'sculpt' | 'piece'>(session.surface ? 'sculpt' : 'piece');
   const [asked, setAsked] = useState(START);
-  const [chosen, setChosen] = useState(0);
-  const { under, results, refused, start, cancel, keep, drop } = useLaying();
-  const laid = useShown(results, chosen);
+  const [chosen, setChosen] = useState<string | null>(null);
+  const { ways, under, refused, start, cancel, keep, drop } = useLaying();
+  const ended = ways.filter((job) => job.state === 'done' || job.state === 'refused');
+  const way = ended.find((job) => job.id === chosen) ?? ended[0];
+  const laid = useShown(isOpen ? way : undefined);
   const wanted = faces ?? session.settings.budget;
+  const { guides } = session.settings;
+  const hasRegions = over === 'piece' && isOpen && regionOfFaces(session.mesh).some((id) => id > 0);
   const begin = (): void => {
     const { evenness, followForm, dropDust, keepsSharp, angle } = asked;
-    const keepEdges = keepsSharp ? angle : null;
-    setChosen(0);
+    setChosen(null);
     view.set({ wipe: 0 });
-    start(
-      over,
-      triesOf(
-        {
-          faces: wanted,
-          evenness,
-          followForm,
-          keepEdges,
-          dropDust,
-          plane: session.plane,
-          lines: session.settings.guides,
-          density: null,
-        },
-        Number(asked.tries),
-      ),
-    );
+    const options: LayOptions = {
+      faces: wanted,
+      evenness,
+      followForm,
+      keepEdges: keepsSharp ? angle : null,
+      dropDust,
+      plane: session.plane,
+      lines: asked.guides ? guides.map(({ points, closed }) => ({ points, closed })) : [],
+      regions: asked.regions,
+    };
+    start(over, triesOf(options, Number(asked.tries)));
   };
   const nothing = over === 'piece' && session.mesh.faceCount === 0;
-  const result = results[chosen];
   return (
     <Card
       glyph="lay-all"
       title="Lay all"
+      aside={under ? `${Math.round(100 * under.done)} %` : ended.length > 0 ? 'laid' : ''}
       isOpen={isOpen}
       onOpen={() => setOpen(true)}
       hint="Quads all over, along the form. What is there stays until you keep the result."
@@ -68,25 +70,34 @@ export function LayAllCard(): ReactNode {
         <Choice label="Over" value={over} options={[['sculpt', 'the sculpt'], ['piece', 'this piece']]} onChange={setOver} /> // prettier-ignore
       }
       <HowMany over={over} faces={wanted} onChange={setFaces} />
-      <How asked={asked} change={(change) => setAsked({ ...asked, ...change })} />
+      <How
+        asked={asked}
+        guides={guides.length}
+        hasRegions={hasRegions}
+        change={(change) => setAsked({ ...asked, ...change })}
+      />
       {session.plane && <Note>One half is laid; the other mirrors it to the last bit.</Note>}
       {under ? (
         <>
           <Progress label={under.stage} value={under.done} />
+          <Looks jobs={ways} />
           <Button onPress={cancel}>Cancel</Button>
+          <Note>
+            It goes on at the server when you leave; <Link to="/jobs">Jobs</Link> lists it.
+          </Note>
         </>
       ) : (
         <MainButton isDisabled={nothing} onPress={begin}>
-          {results.length > 0 ? 'Lay it all again' : 'Lay it all'}
+          {ended.length > 0 ? 'Lay it all again' : 'Lay it all'}
         </MainButton>
       )}
       {nothing && <Note>This piece has no faces to lay over.</Note>}
       {refused !== null && <p role="alert">{refused}</p>}
-      {results.length > 1 && <Tries results={results} chosen={chosen} onChoose={setChosen} />}
-      {result && 'refused' in result && <p role="alert">{messageOf(result.refused)}</p>}
+      {ended.length > 1 && <Tries ended={ended} chosen={way.id} onChoose={setChosen} />}
+      {way?.refusal && <Refusal job={way} />}
       {laid && (
         <>
-          <LaidNote laid={laid} wanted={result.faces / (session.plane ? 2 : 1)} />
+          <LaidNote laid={laid} wanted={way.ask.faces / (way.ask.plane ? 2 : 1)} />
           <Before />
           <Keep isEmpty={session.mesh.faceCount === 0} onKeep={(as) => keep(laid, as)} onDrop={drop} />
         </>
@@ -95,7 +106,15 @@ export function LayAllCard(): ReactNode {
   );
 }
 
-function How({ asked, change }: { asked: Asked; change: (change: Partial<Asked>) => void }): ReactNode {
+interface HowProps {
+  asked: Asked;
+  /** how many there are */
+  guides: number;
+  hasRegions: boolean;
+  change: (change: Partial<Asked>) => void;
+}
+
+function How({ asked, guides, hasRegions, change }: HowProps): ReactNode {
   const share = { min: 0, max: 1, step: 0.05 };
   return (
     <>
@@ -124,6 +143,12 @@ function How({ asked, change }: { asked: Asked; change: (change: Partial<Asked>)
           digits={0}
           onChange={(angle) => change({ angle })}
         />
+      )}
+      {guides > 0 && (
+        <Toggle label={`Follow the guides: ${guides}`} value={asked.guides} onChange={(on) => change({ guides: on })} />
+      )}
+      {hasRegions && (
+        <Toggle label="Edges along region borders" value={asked.regions} onChange={(regions) => change({ regions })} />
       )}
       <Toggle
         label="Leave out parts under two quads"

@@ -1,46 +1,100 @@
-import { useEffect, type ReactNode } from 'react';
+import { useEffect, useState, type ReactNode } from 'react';
 import styled from 'styled-components';
-import { Button, Choice, Note, Range } from '../../kit';
+import type { JobCard, LaidMeasures } from '@half-loop/contract';
 import { decodeMesh } from '@half-loop/core/mesh';
-import type { KeptAs, LayResult } from '../../session';
-import type { Laid } from '../../workers/layAllWorker';
+import { Button, Choice, Note, Range } from '../../kit';
+import { api, type KeptAs } from '../../session';
 import { count } from '../format';
 import { useBench, useView } from './Bench';
 
-/** Shows the chosen result in the view in place of the piece in hand, until it is kept or dropped. */
-export function useShown(results: readonly LayResult[], chosen: number): Laid | null {
+/** Shows what came of a job in the view in place of the piece in hand, until it is kept or dropped; gives it once it is there. */
+export function useShown(job: JobCard | undefined): LaidMeasures | null {
   const { view, session } = useBench();
-  const result = results[chosen];
-  const laid = result && 'laid' in result ? result.laid : null;
+  const [loaded, setLoaded] = useState<{ hash: string; bytes: Uint8Array } | null>(null);
+  const laid = job?.result ?? null;
+  const hash = laid?.hash;
   const isHalf = session.plane !== null;
   useEffect(() => {
-    view.set({ tried: laid && { mesh: decodeMesh(laid.bytes), isHalf } });
+    if (hash === undefined) return;
+    let isOver = false;
+    void api.blob(hash).then((bytes) => !isOver && setLoaded({ hash, bytes }));
+    return () => {
+      isOver = true;
+    };
+  }, [hash]);
+  const bytes = loaded?.hash === hash ? loaded?.bytes : undefined;
+  useEffect(() => {
+    view.set({ tried: bytes ? { mesh: decodeMesh(bytes), isHalf } : null });
     return () => view.set({ tried: null });
-  }, [view, laid, isHalf]);
-  return laid;
+  }, [view, bytes, isHalf]);
+  return bytes ? laid : null;
 }
 
+const Pictures = styled.div`
+  display: grid;
+  gap: 6px;
+  img {
+    width: 100%;
+    height: auto;
+    border-radius: 6px;
+    display: block;
+  }
+`;
+
+/** What there is to see of jobs under way; it grows with them. */
+export function Looks({ jobs }: { jobs: readonly JobCard[] }): ReactNode {
+  const shown = jobs.filter(({ state, looks }) => state === 'running' && looks > 0);
+  return (
+    <Pictures>
+      {shown.map(({ id, label, stage, looks }) => (
+        <img
+          key={id}
+          src={`/api/jobs/${id}/picture?look=${looks}`}
+          alt={`${label}: ${stage}`}
+          width={480}
+          height={320}
+        />
+      ))}
+    </Pictures>
+  );
+}
+
+/** Why a way was refused, and where. */
+export function Refusal({ job }: { job: JobCard }): ReactNode {
+  return (
+    <>
+      <p role="alert">{job.refusal}</p>
+      {job.looks > 0 && (
+        <Pictures>
+          <img
+            src={`/api/jobs/${job.id}/picture?look=${job.looks}`}
+            alt="Where it was refused"
+            width={480}
+            height={320}
+          />
+        </Pictures>
+      )}
+    </>
+  );
+}
+
+interface TriesProps {
+  ended: readonly JobCard[];
+  chosen: string;
+  onChoose: (id: string) => void;
+}
 /** The results side by side, to look at one after another with the same view. */
-export function Tries({
-  results,
-  chosen,
-  onChoose,
-}: {
-  results: readonly LayResult[];
-  chosen: number;
-  onChoose: (i: number) => void;
-}): ReactNode {
-  // prettier-ignore
-  const words = (result: LayResult): string =>
-    'laid' in result
-      ? `${result.label}: ${count(result.laid.faces)} quads, ${count(result.laid.irregular)} poles, least corner ${result.laid.quality.least.toFixed(2)}`
-      : `${result.label}: refused`;
+export function Tries({ ended, chosen, onChoose }: TriesProps): ReactNode {
+  const words = ({ label, result }: JobCard): string =>
+    result
+      ? `${label}: ${count(result.faces)} quads, ${count(result.irregular)} poles, least corner ${result.quality.least.toFixed(2)}`
+      : `${label}: refused`;
   return (
     <Choice
       label="Show"
-      value={String(chosen)}
-      options={results.map((result, i) => [String(i), words(result)] as [string, string])}
-      onChange={(i) => onChoose(Number(i))}
+      value={chosen}
+      options={ended.map((job) => [job.id, words(job)] as [string, string])}
+      onChange={onChoose}
     />
   );
 }
@@ -93,10 +147,10 @@ export function Keep({ isEmpty, onKeep, onDrop }: KeepProps): ReactNode {
 const ROUTES = { grid: '', shell: 'over the outer shell', paired: 'by pairing triangles, with many poles' };
 
 /** What a result measures, and what had to be done for it. */
-export function LaidNote({ laid, wanted }: { laid: Laid; wanted: number }): ReactNode {
+export function LaidNote({ laid, wanted }: { laid: LaidMeasures; wanted: number }): ReactNode {
   const { faces, irregular, interior, quality, mended, routes } = laid;
   const off = Math.round((100 * Math.abs(faces - wanted)) / wanted);
-  const ways = new Set(routes.map(({ route }) => ROUTES[route]).filter((words) => words !== ''));
+  const ways = new Set(routes.map((route) => ROUTES[route]).filter((words) => words !== ''));
   return (
     <div role="status">
       <Note>

@@ -1,51 +1,50 @@
-import { useEffect, useRef, useState } from 'react';
-import { keepLaid, layTries, messageOf, useSession, type KeptAs, type LayResult, type LayTry } from '../../session';
-import type { Laid } from '../../workers/layAllWorker';
+import { useState } from 'react';
+import type { JobCard, LaidMeasures } from '@half-loop/contract';
+import { api, askToLay, dropJobs, isOpenJob, keepLaid, messageOf, useSession, type KeptAs, type LayTry } from '../../session'; // prettier-ignore
+import { useJobs } from '../useJobs';
 
 export interface Laying {
+  /** the ways of the latest run, in the order in which they were asked for */
+  ways: readonly JobCard[];
   /** while it runs: what is being worked on, and how far all is */
   under: { stage: string; done: number } | null;
-  results: readonly LayResult[];
+  /** why the server would not take it, or what went wrong on keeping */
   refused: string | null;
   start: (over: 'sculpt' | 'piece', tries: readonly LayTry[]) => void;
   cancel: () => void;
-  keep: (laid: Laid, as: KeptAs) => void;
+  keep: (laid: LaidMeasures, as: KeptAs) => void;
   drop: () => void;
 }
 
-/** One run at a time, ended with the card. */
+/** The asset's latest run of Lay all on the server: it goes on when this tab does not, and is found again. */
 export function useLaying(): Laying {
   const session = useSession();
-  const [under, setUnder] = useState<Laying['under']>(null);
-  const [results, setResults] = useState<readonly LayResult[]>([]);
+  const { jobs } = useJobs();
   const [refused, setRefused] = useState<string | null>(null);
-  const run = useRef<{ cancel: () => void } | null>(null);
-  useEffect(() => () => run.current?.cancel(), []);
-  const drop = (): void => {
-    setResults([]);
+  const [isAsking, setAsking] = useState(false);
+  const own = (jobs ?? []).filter((job) => job.asset.id === session.asset.id && job.state !== 'cancelled');
+  const ways = own.filter((job) => job.run === own[0]?.run).sort((a, b) => (a.askedAt < b.askedAt ? -1 : 1));
+  const open = ways.filter(isOpenJob);
+  const first = open.find((job) => job.state === 'running');
+  const doing = (work: Promise<unknown>): void => {
     setRefused(null);
+    work.catch((error: unknown) => setRefused(messageOf(error))).finally(() => setAsking(false));
   };
   return {
-    under,
-    results,
+    ways,
+    under:
+      open.length > 0
+        ? { stage: first?.stage ?? 'Waiting', done: ways.reduce((sum, job) => sum + (isOpenJob(job) ? job.done : 1), 0) / ways.length } // prettier-ignore
+        : isAsking
+          ? { stage: 'Asking', done: 0 }
+          : null,
     refused,
-    drop,
     start(over, tries) {
-      drop();
-      setUnder({ stage: 'Starting', done: 0 });
-      const made: LayResult[] = [];
-      const tell = (stage: string, done: number): void => setUnder({ stage, done });
-      const all = layTries(session, over, tries, tell, (result, i) => {
-        made[i] = result;
-        setResults(made.filter((r) => r !== undefined));
-      });
-      run.current = all;
-      void all.done.then(() => setUnder(null));
+      setAsking(true);
+      doing(askToLay(session, over, tries, own));
     },
-    cancel() {
-      run.current?.cancel();
-      setUnder(null);
-    },
-    keep: (laid, as) => void keepLaid(session, laid, as).then(drop, (error: unknown) => setRefused(messageOf(error))),
+    cancel: () => doing(Promise.all(open.map((job) => api.cancelJob(job.id)))),
+    keep: (laid, as) => doing(keepLaid(session, laid, as).then(() => dropJobs(ways))),
+    drop: () => doing(dropJobs(ways)),
   };
 }

@@ -44,6 +44,12 @@ export function regionFaces(mesh: PolyMesh): Map<number, number[]> {
   return found;
 }
 
+/** The region of each face, in their order; 0 for none. Cost: the faces. */
+export function regionOfFaces(mesh: PolyMesh): Int32Array {
+  const column = mesh.findChannel('face', REGION_CHANNEL.name);
+  return Int32Array.from(mesh.faces(), (f) => column?.get(f) ?? 0);
+}
+
 /** Makes the border of a region, or of all, hard or creased, or soft again. Refuses (NOTHING_PICKED) a region without a border. Cost: the mesh. */
 export const markBorder = operator({
   name: 'mark-border',

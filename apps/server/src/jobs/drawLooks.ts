@@ -1,0 +1,81 @@
+import { encode } from 'fast-png';
+import { boxOf, placementOf, toPlaced, axisIndex, type MirrorPlane, type Vec3 } from '@half-loop/core/math';
+import { frameBox, rasterize, type LineLayer, type Rgb, type SolidLayer } from '@half-loop/core/raster';
+import type { Look } from '@half-loop/core/retopo';
+import { vertexNormals } from '@half-loop/core/surface';
+
+const SIZE = { width: 480, height: 320 };
+const FROM: Vec3 = [0.75, 0.28, 0.8];
+/** triangles on the way, quads, and what was refused, with their edges */
+const CLAY: [Rgb, Rgb] = [[196, 174, 147], [160, 138, 112]]; // prettier-ignore
+const GLAZE: [Rgb, Rgb] = [[122, 186, 176], [24, 62, 60]]; // prettier-ignore
+const KILN: [Rgb, Rgb] = [[196, 104, 84], [96, 32, 18]]; // prettier-ignore
+
+/** A PNG of parts as far as they have come, both halves where there is a plane; `fault` is the part that was refused. Cost: some 0.2 s. */
+export function drawLooks(
+  looks: readonly Look[],
+  { up, front }: { up: string; front: string },
+  plane: MirrorPlane | null,
+  fault: number | null,
+): Uint8Array {
+  const all = looks.flatMap((look) => (plane ? [look, mirrored(look, plane)] : [look]));
+  const raw = boxOf(all.flatMap(({ points }) => corners(points)));
+  const placement = placementOf(up as never, front as never, raw, false);
+  const placed = (points: Float64Array): Float32Array => {
+    const out = new Float32Array(points.length);
+    for (let i = 0; i < out.length; i += 3) out.set(toPlaced([points[i], points[i + 1], points[i + 2]], placement), i);
+    return out;
+  };
+  const solids: SolidLayer[] = [];
+  const lines: LineLayer[] = [];
+  const box = boxOf(all.flatMap(({ points }) => corners(placed(points))));
+  const lift = 0.004 * Math.hypot(...box.max.map((x, k) => x - box.min[k]));
+  for (const { part, points, faces, sides } of all) {
+    const positions = placed(points);
+    const indices = sides === 3 ? Uint32Array.from(faces) : cut(faces);
+    const [colour, edge] = part === fault ? KILN : sides === 3 ? CLAY : GLAZE;
+    solids.push({ positions, indices, normals: vertexNormals(positions, indices), colour });
+    lines.push({ segments: segments(positions, faces, sides), colour: edge, lift });
+  }
+  const picture = rasterize({
+    ...SIZE,
+    camera: frameBox(box, FROM, 26, 0.86),
+    solids,
+    lines,
+    background: { top: [214, 218, 217], bottom: [176, 183, 184] },
+  });
+  return encode({ width: picture.width, height: picture.height, data: picture.data, channels: 4 });
+}
+
+const corners = (points: ArrayLike<number>): number[] => {
+  const { min, max } = boxOf(points);
+  return [...min, ...max];
+};
+
+function mirrored({ points, faces, ...look }: Look, { axis, offset }: MirrorPlane): Look {
+  const k = axisIndex(axis);
+  return {
+    ...look,
+    points: points.map((x, i) => (i % 3 === k ? 2 * offset - x : x)),
+    // wound the other way
+    faces: faces.map((_, i) => faces[i - (i % look.sides) + (look.sides - 1 - (i % look.sides))]),
+  };
+}
+
+function cut(quads: Int32Array): Uint32Array {
+  const indices = new Uint32Array((quads.length / 4) * 6);
+  for (let q = 0; q < quads.length / 4; q++) {
+    const [a, b, c, d] = quads.subarray(4 * q, 4 * q + 4);
+    indices.set([a, b, c, a, c, d], 6 * q);
+  }
+  return indices;
+}
+
+function segments(points: Float32Array, faces: Int32Array, sides: 3 | 4): Float64Array {
+  const out = new Float64Array(6 * faces.length);
+  for (let h = 0; h < faces.length; h++) {
+    const next = h % sides === sides - 1 ? h - sides + 1 : h + 1;
+    for (const [at, v] of [[0, faces[h]], [3, faces[next]]]) out.set(points.subarray(3 * v, 3 * v + 3), 6 * h + at); // prettier-ignore
+  }
+  return out;
+}

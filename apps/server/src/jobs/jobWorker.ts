@@ -1,0 +1,75 @@
+import type { MessagePort } from 'node:worker_threads';
+import { HalfLoopError } from '@half-loop/core/errors';
+import { decodeMesh, encodeMesh, meshFromSoup, soupFromMesh } from '@half-loop/core/mesh';
+import { regionOfFaces } from '@half-loop/core/ops';
+import { layAll, qualityOf, quadSoup, regionBorders, type DrawnLine, type Look, type Triangles } from '@half-loop/core/retopo'; // prettier-ignore
+import { decodeSculpt, sculptFromSoup } from '@half-loop/core/surface';
+import type { LayAllAsk } from '@half-loop/contract';
+import { drawLooks } from './drawLooks';
+import type { JobNews, JobOutcome, JobTask } from './JobRunner';
+
+/** Pictures are drawn no more often, milliseconds: they must not cost more than what they show. */
+const EVERY = 1500;
+
+/** Entry of the threads that jobs run in. Errors cross as plain data; what was there when it was refused is drawn in the colour of faults. */
+export default async function run(task: JobTask & { port: MessagePort }): Promise<JobOutcome> {
+  const { ask, port } = task;
+  const tell = (news: JobNews): void => port.postMessage(news);
+  const looks = new Map<number, Look>();
+  let drawnAt = 0;
+  const draw = (fault: number | null): void =>
+    tell({ picture: drawLooks([...looks.values()], task, ask.plane, fault) });
+  let part = 0;
+  try {
+    const { triangles, lines } = inputOf(task.input, ask);
+    const laid = layAll(
+      triangles,
+      { ...ask, lines, density: null },
+      {
+        stage: (stage, done) => tell({ stage, done }),
+        look(look) {
+          part = look.part;
+          looks.set(look.part, look);
+          if (Date.now() - drawnAt < EVERY) return;
+          drawnAt = Date.now();
+          draw(null);
+        },
+        now: () => performance.now(),
+      },
+    );
+    draw(null);
+    const { soup, routes, mended } = laid;
+    const sum = (of: 'irregular' | 'interior'): number => routes.reduce((total, r) => total + r[of], 0);
+    return {
+      bytes: encodeMesh(meshFromSoup(quadSoup(soup)).mesh),
+      measures: {
+        faces: soup.quads.length / 4,
+        irregular: sum('irregular'),
+        interior: sum('interior'),
+        quality: qualityOf(soup.points, soup.quads).quality,
+        mended,
+        routes: routes.map(({ route }) => route),
+        seconds: laid.seconds,
+      },
+    };
+  } catch (error) {
+    if (looks.size > 0) draw(part);
+    const code = error instanceof HalfLoopError ? error.code : 'INTERNAL';
+    return { error: { code, message: error instanceof Error ? error.message : String(error) } };
+  }
+}
+
+/** What to lay on, and the lines to follow there. */
+function inputOf(input: Uint8Array, ask: LayAllAsk): { triangles: Triangles; lines: DrawnLine[] } {
+  if (ask.piece === null) return { triangles: decodeSculpt(input), lines: ask.lines };
+  const mesh = decodeMesh(input);
+  const triangles = sculptFromSoup(soupFromMesh(mesh));
+  if (!ask.regions) return { triangles, lines: ask.lines };
+  const region = regionOfFaces(mesh);
+  const borders = regionBorders(
+    triangles,
+    Int32Array.from(triangles.faceOf, (f) => region[f]),
+  );
+  // those of a low-poly are meant as they are
+  return { triangles, lines: [...ask.lines, ...borders.map((line) => ({ ...line, isJagged: false }))] };
+}
