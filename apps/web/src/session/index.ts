@@ -23,6 +23,7 @@ export {
   removePiece,
 } from './pieceSteps';
 export { markDone } from './markDone';
+export * from './FlowPreview';
 export * from './jobs';
 export * from './layJobs';
 export * from './layTries';

@@ -10,6 +10,14 @@ const FIELDS = [
   { name: 'aWidth', type: 'f32', size: 1 },
 ] as const;
 
+/** A line of an overlay: file space, width in pixels. */
+export interface Line {
+  a: Vec3;
+  b: Vec3;
+  colour: Srgb;
+  width: number;
+}
+
 /** Segments in stable slots, drawn in one call. Width in pixels; 0 draws nothing. */
 export class LineSet {
   readonly geometry = new InstancedBufferGeometry();
@@ -46,7 +54,7 @@ export class LineSet {
     this.slots.mark(slot);
   }
   /** These lines and no others. */
-  show(lines: readonly { a: Vec3; b: Vec3; colour: Srgb; width: number }[]): void {
+  show(lines: readonly Line[]): void {
     lines.forEach(({ a, b, colour, width }, n) => this.set(n, a, b, colour, width));
     this.truncate(lines.length);
     this.flush();

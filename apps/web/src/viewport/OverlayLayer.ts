@@ -1,16 +1,10 @@
 import { Group } from 'three';
-import { LineSet } from './LineSet';
-import { lineMaterial, pointMaterial, type Srgb } from './materials';
+import { flowLines } from './flowLines';
+import { LineSet, type Line } from './LineSet';
+import { lineMaterial, pointMaterial } from './materials';
 import { PointSet, type Mark } from './PointSet';
-import type { Vec3 } from '@half-loop/core/math';
-
-/** A line of an overlay: file space, width in pixels. */
-export interface Line {
-  a: Vec3;
-  b: Vec3;
-  colour: Srgb;
-  width: number;
-}
+import type { MirrorPlane } from '@half-loop/core/math';
+import type { ViewSettings } from './ViewState';
 
 /** What is drawn over the model: a tool's lines and marks, poles, guides, and the grid of the work plane. */
 export class OverlayLayer {
@@ -19,18 +13,22 @@ export class OverlayLayer {
   private readonly marks = new PointSet();
   private readonly poles = new PointSet();
   private readonly guides = new LineSet();
+  private readonly flow = new LineSet();
   private readonly grid = new LineSet();
+  private shownFlow: ViewSettings['flow'] = null;
   private readonly lineMaterials = [lineMaterial(false), lineMaterial(true), lineMaterial(true)];
   private readonly pointMaterials = [pointMaterial(false), pointMaterial(true)];
 
   constructor() {
     const lines = this.lines.mesh(this.lineMaterials[0]),
       guides = this.guides.mesh(this.lineMaterials[1]),
+      flow = this.flow.mesh(this.lineMaterials[1]),
       grid = this.grid.mesh(this.lineMaterials[2]),
       marks = this.marks.points(this.pointMaterials[0]),
       poles = this.poles.points(this.pointMaterials[1]);
+    flow.renderOrder = 2;
     [guides.renderOrder, poles.renderOrder, lines.renderOrder, marks.renderOrder] = [3, 4, 5, 6];
-    this.group.add(grid, guides, lines, marks, poles);
+    this.group.add(grid, flow, guides, lines, marks, poles);
   }
 
   showTool(lines: readonly Line[], marks: readonly Mark[]): void {
@@ -47,6 +45,13 @@ export class OverlayLayer {
   }
   showGuides(lines: readonly Line[]): void {
     this.guides.show(lines);
+  }
+  /** Sample loops of a flow, or none; tells whether that changed anything. */
+  showFlow(flow: ViewSettings['flow'], plane: MirrorPlane | null): boolean {
+    if (flow === this.shownFlow) return false;
+    this.shownFlow = flow;
+    this.flow.show(flow ? flowLines(flow, plane) : []);
+    return true;
   }
   showGrid(lines: readonly Line[]): void {
     this.grid.show(lines);

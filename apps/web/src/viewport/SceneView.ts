@@ -5,12 +5,14 @@ import type { SculptSurface } from '@half-loop/core/surface';
 import type { Session } from '../session';
 import { niceCeil } from './distanceScale';
 import { LensPaint } from './LensPaint';
+import { flowMarks } from './flowLines';
 import { guideLines } from './guideLines';
 import { LowPolyLayer, type Emphasis } from './LowPolyLayer';
 import { MODEL_COLOURS } from './modelColours';
 import { isCutter, MadeLayer, othersOf } from './MadeLayer';
 import { OtherPieces } from './OtherPieces';
-import { OverlayLayer, type Line } from './OverlayLayer';
+import type { Line } from './LineSet';
+import { OverlayLayer } from './OverlayLayer';
 import { OutlineLayer, silhouettesOf } from './OutlineLayer';
 import { Picker } from './Picker';
 import type { Mark } from './PointSet';
@@ -218,7 +220,8 @@ export class SceneView {
   }
 
   private showPoles(): void {
-    this.over.showPoles(this.tried.marks() ?? this.paint.marks());
+    const { flow } = this.view.now;
+    this.over.showPoles(this.tried.marks() ?? (flow ? flowMarks(flow, this.session.plane) : this.paint.marks()));
   }
 
   /** Side of a cell of the work plane's grid, file units. */
@@ -262,6 +265,8 @@ export class SceneView {
     );
     this.content.matrixWorldNeedsUpdate = true;
     this.lowPoly.showMirror(plane);
+    this.lowPoly.own.visible = this.view.now.flow?.over !== 'sculpt';
+    this.lowPoly.mirror.visible &&= this.lowPoly.own.visible;
     this.sculpt?.apply(settings.sculpt, this.view.throughNow);
     const isFiner = this.view.now.subdivision > 0;
     this.finer.show(isFiner);
@@ -269,8 +274,9 @@ export class SceneView {
     this.made.show(isFiner ? null : (made?.mesh ?? null));
     this.lowPoly.showFaces(!isFiner && !made && !isCutter(this.session));
     const lift = surface ? surface.diagonal * 0.022 : 0.02;
-    const { tried } = this.view.now;
-    if (this.tried.show(tried?.mesh ?? null, tried?.isHalf ? plane : null)) this.showPoles();
+    const { tried, flow } = this.view.now;
+    const isNew = [this.over.showFlow(flow, plane), this.tried.show(tried?.mesh ?? null, tried?.isHalf ? plane : null)];
+    if (isNew.includes(true)) this.showPoles();
     for (const layer of this.layers) layer.look(lift, this.view.throughNow ? 0.6 : 1);
     this.over.lift(lift * 2);
     this.over.showGuides(guideLines(settings.guides, plane, this.gridSize));

@@ -1,4 +1,5 @@
 import type { PolyMesh } from '@half-loop/core/mesh';
+import type { Flow } from '@half-loop/core/retopo';
 import type { StickTo } from './PieceSurfaces';
 
 export const LENSES = ['form', 'loops', 'poles', 'distance', 'density', 'warp', 'outline'] as const;
@@ -41,6 +42,8 @@ export interface ViewSettings {
   /** quads that were laid and not kept yet, shown in place of the piece in hand; from `wipe` of the picture's width on */
   tried: { mesh: PolyMesh; isHalf: boolean } | null;
   wipe: number;
+  /** where quads would run, on the half that is stored; over the sculpt what is laid there is out of the way */
+  flow: (Flow & { over: 'sculpt' | 'piece' }) | null;
 }
 
 const START: ViewSettings = {
@@ -63,6 +66,7 @@ const START: ViewSettings = {
   standInTriangles: null,
   tried: null,
   wipe: 0,
+  flow: null,
 };
 
 /** How the open asset is looked at: this page's own, not part of the document or its history. */

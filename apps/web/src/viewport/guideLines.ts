@@ -1,7 +1,7 @@
 import type { Guide } from '@half-loop/contract';
 import { add, addScaled, mirrored, pathThrough, scale, type MirrorPlane, type Vec3 } from '@half-loop/core/math';
 import { srgb } from './materials';
-import type { Line } from './OverlayLayer';
+import type { Line } from './LineSet';
 
 const COLOUR = srgb('#5b3a8a');
 /** Chevrons stand this far apart, and are this large, in cells of the view's grid. */

@@ -7,6 +7,6 @@ export { MODEL_COLOURS } from './modelColours';
 export type { Srgb } from './materials';
 export { scaleColour, WARP_RANGE } from './faceLenses';
 export type { StickTo } from './PieceSurfaces';
-export type { Line } from './OverlayLayer';
+export type { Line } from './LineSet';
 export { poleMark } from './poleMarks';
 export type { Mark } from './PointSet';

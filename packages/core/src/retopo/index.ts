@@ -8,3 +8,4 @@ export { qualityOf } from './verify';
 export { surfaceOfQuads } from './fit';
 export type { DrawnLine } from './drawn';
 export { regionBorders } from './regionBorders';
+export { FlowForm, type Flow } from './flow';

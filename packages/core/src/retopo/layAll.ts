@@ -6,7 +6,8 @@ import type { Piece } from './gridQuads';
 import { halfOf, keptOnHalf } from './halve';
 import type { Asked, LaidAll, LayAllOptions } from './options';
 import { overShell } from './overShell';
-import { areaIn, Part, surfaceOf } from './Part';
+import { Part } from './Part';
+import { areaIn, surfaceOf } from './Prepared';
 import { Stages, type Watch } from './Stages';
 import type { TriMesh } from './TriMesh';
 

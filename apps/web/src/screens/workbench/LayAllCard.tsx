@@ -3,11 +3,13 @@ import { Link, useLocation } from 'react-router';
 import { Button, Choice, MainButton, Note, NumberBoxField, Range, Toggle } from '../../kit';
 import { regionOfFaces } from '@half-loop/core/ops';
 import { triesOf, useSession, type LayOptions } from '../../session';
+import { count } from '../format';
 import { Progress } from '../Progress';
 import { useBench } from './Bench';
 import { Card } from './Card';
 import { HowMany } from './HowMany';
 import { Before, Keep, LaidNote, Looks, Refusal, Tries, useShown } from './LayAllResult';
+import { useFlow, type FlowShown } from './useFlow';
 import { useLaying } from './useLaying';
 
 /** How quads should be laid, as long as the card is there. */
@@ -31,6 +33,7 @@ export function LayAllCard(): ReactNode {
   const [faces, setFaces] = useState<number | null>(null);
   const [over, setOver] = useState<'sculpt' | 'piece'>(session.surface ? 'sculpt' : 'piece');
   const [asked, setAsked] = useState(START);
+  const [showsFlow, setShowsFlow] = useState(true);
   const [chosen, setChosen] = useState<string | null>(null);
   const { ways, under, refused, start, cancel, keep, drop } = useLaying();
   const ended = ways.filter((job) => job.state === 'done' || job.state === 'refused');
@@ -38,24 +41,25 @@ export function LayAllCard(): ReactNode {
   const laid = useShown(isOpen ? way : undefined);
   const wanted = faces ?? session.settings.budget;
   const { guides } = session.settings;
-  const hasRegions = over === 'piece' && isOpen && regionOfFaces(session.mesh).some((id) => id > 0);
-  const begin = (): void => {
-    const { evenness, followForm, dropDust, keepsSharp, angle } = asked;
-    setChosen(null);
-    view.set({ wipe: 0 });
-    const options: LayOptions = {
-      faces: wanted,
-      evenness,
-      followForm,
-      keepEdges: keepsSharp ? angle : null,
-      dropDust,
-      plane: session.plane,
-      lines: asked.guides ? guides.map(({ points, closed }) => ({ points, closed })) : [],
-      regions: asked.regions,
-    };
-    start(over, triesOf(options, Number(asked.tries)));
+  const { evenness, followForm, dropDust, keepsSharp, angle } = asked;
+  const options: LayOptions = {
+    faces: wanted,
+    evenness,
+    followForm,
+    keepEdges: keepsSharp ? angle : null,
+    dropDust,
+    plane: session.plane,
+    lines: asked.guides ? guides.map(({ points, closed }) => ({ points, closed })) : [],
+    regions: asked.regions,
   };
   const nothing = over === 'piece' && session.mesh.faceCount === 0;
+  const flow = useFlow(isOpen && showsFlow && !nothing && !under && !laid, over, options);
+  const hasRegions = over === 'piece' && isOpen && regionOfFaces(session.mesh).some((id) => id > 0);
+  const begin = (): void => {
+    setChosen(null);
+    view.set({ wipe: 0 });
+    start(over, triesOf(options, Number(asked.tries)));
+  };
   return (
     <Card
       glyph="lay-all"
@@ -76,6 +80,8 @@ export function LayAllCard(): ReactNode {
         hasRegions={hasRegions}
         change={(change) => setAsked({ ...asked, ...change })}
       />
+      <Toggle label="Show the flow first" value={showsFlow} onChange={setShowsFlow} />
+      <FlowNote flow={flow} />
       {session.plane && <Note>One half is laid; the other mirrors it to the last bit.</Note>}
       {under ? (
         <>
@@ -103,6 +109,19 @@ export function LayAllCard(): ReactNode {
         </>
       )}
     </Card>
+  );
+}
+
+/** What the flow in the view tells. */
+function FlowNote({ flow: { under, poles, failed } }: { flow: FlowShown }): ReactNode {
+  if (failed !== null) return <p role="alert">{failed}</p>;
+  if (under) return <Progress label={`Flow: ${under.stage}`} value={under.done} />;
+  if (poles === null) return null;
+  return (
+    <Note>
+      Loops would run along these lines, with <span className="num">{count(poles)}</span> poles. Where that is wrong,
+      draw a guide.
+    </Note>
   );
 }
 

@@ -1,0 +1,63 @@
+import { useEffect, useRef, useState } from 'react';
+import { encodeMesh } from '@half-loop/core/mesh';
+import { FlowPreview, messageOf, useSession, type LayOptions, type Session } from '../../session';
+import { useBench } from './Bench';
+
+export interface FlowShown {
+  /** while the form is made ready */
+  under: { stage: string; done: number } | null;
+  /** once there is a flow */
+  poles: number | null;
+  failed: string | null;
+}
+const NOTHING: FlowShown = { under: null, poles: null, failed: null };
+
+/** Shows where quads would run, for what is asked now, as long as it is wanted: sample loops and poles in the view. */
+export function useFlow(isWanted: boolean, over: 'sculpt' | 'piece', options: LayOptions): FlowShown {
+  const session = useSession('mesh', 'settings', 'reset', 'pieces');
+  const { view } = useBench();
+  const [shown, setShown] = useState(NOTHING);
+  const preview = useRef<FlowPreview | null>(null);
+  const { followForm, keepEdges, lines } = options;
+  // a piece of a symmetric asset is half already
+  const isHalf = over === 'piece' && options.plane !== null;
+  const plane = over === 'piece' ? null : options.plane;
+  const faces = isHalf ? options.faces / 2 : options.faces;
+  // what costs seconds to make ready again
+  const form = JSON.stringify([over, keepEdges, plane, over === 'piece' ? session.steps.position : 0]);
+  useEffect(() => {
+    if (!isWanted) return;
+    setShown({ ...NOTHING, under: { stage: 'Starting', done: 0 } });
+    const made = new FlowPreview(inputOf(session, over), { keepEdges, plane }, (news) => {
+      // prettier-ignore
+      if ('stage' in news) setShown({ ...NOTHING, under: news });
+      else if ('failed' in news) setShown({ ...NOTHING, failed: messageOf(news.failed) });
+      else {
+        view.set({ flow: news.flow && { ...news.flow, over } });
+        setShown({ ...NOTHING, poles: news.flow?.poles.length ?? null });
+      }
+    });
+    preview.current = made;
+    return () => {
+      made.close();
+      preview.current = null;
+      view.set({ flow: null });
+      setShown(NOTHING);
+    };
+    // `form` stands for over, keepEdges and plane
+  }, [isWanted, form, session, view]);
+  const asked = JSON.stringify([faces, followForm, lines]);
+  useEffect(() => {
+    if (!isWanted) return;
+    const soon = setTimeout(() => preview.current?.ask({ faces, followForm, lines }), 120);
+    return () => clearTimeout(soon);
+    // `asked` stands for its three
+  }, [isWanted, form, asked]);
+  return shown;
+}
+
+function inputOf({ surface, mesh }: Session, over: 'sculpt' | 'piece'): ConstructorParameters<typeof FlowPreview>[0] {
+  return over === 'sculpt' && surface
+    ? { triangles: { positions: surface.positions, indices: surface.indices } }
+    : { piece: encodeMesh(mesh) };
+}

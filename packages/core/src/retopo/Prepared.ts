@@ -1,0 +1,140 @@
+import { axisIndex, distance, nearestOnLine, type Vec3 } from '../math';
+import { SculptSurface, WalkingForm } from '../surface';
+import { drawOn } from './drawn';
+import type { Task } from './gridQuads';
+import type { Ground } from './ground';
+import { closeHoles } from './holes';
+import { markLines, type Curve } from './lines';
+import type { Asked } from './options';
+import { areaOf, workingLengths } from './sizes';
+import type { Stages } from './Stages';
+import { partsOf } from './surgery';
+import type { TriMesh } from './TriMesh';
+import { topologyOf, type Topology } from './verify';
+import { closeTiny, evenTriangles, reduce, splitLong } from './working';
+
+/** Fewer working triangles lose the form, more cost time. */
+const WORKING = { each: 3, least: 4000, most: 16000, small: 40 };
+/** Handles that less than this many quads' lengths run round are closed. */
+const TINY = 0.6;
+/** Holes with a rim of less than so many quads' lengths are closed. */
+const HOLE = 3;
+/** What comes off at a closed neck is dropped below this share of the area. */
+const CRUMB = 0.02;
+/** Area of the triangles that are there, square file units. */
+export const areaIn = (mesh: TriMesh): number => {
+  let sum = 0;
+  for (let t = 0; t < mesh.triangles; t++) if (mesh.isAlive(t)) sum += areaOf(mesh, t);
+  return sum;
+};
+
+/** A connected surface after tiny handles went, ready for quads. */
+export interface Ready {
+  reduced: TriMesh;
+  corners: Uint8Array;
+  target: number;
+  topology: Topology;
+  samples: Float64Array;
+}
+
+/** A connected part of the input with its lines marked, reduced, and what no quads would fit round closed. Cost: the part's triangles, some times over. */
+export class Prepared {
+  /** what was closed, in words */
+  readonly mended: string[] = [];
+  /** the part as it came */
+  readonly surface: SculptSurface;
+  readonly curves: readonly Curve[];
+  readonly ready: readonly Ready[];
+  private readonly form: WalkingForm;
+
+  constructor(
+    mesh: TriMesh,
+    target: number,
+    private readonly options: Asked,
+    private readonly stages: Stages,
+  ) {
+    const area = areaIn(mesh);
+    const size = Math.sqrt(area / target);
+    const working = workingSize(area, target);
+    const { lines } = options;
+    // a line needs edges to run along
+    if (lines.length > 0) splitLong(mesh, working);
+    stages.begin('Surface', 0.08);
+    this.surface = surfaceOf(mesh);
+    this.form = new WalkingForm(this.surface);
+    stages.begin('Sharp edges', 0.15);
+    const { curves, corners: marked } = markLines(mesh, options.keepEdges, Math.max(10 * working, 4 * size), (mark) =>
+      drawOn(mesh, this.surface, lines, working, size, mark),
+    );
+    for (const { points, isDrawn } of curves) if (isDrawn) this.ontoLines(points, working);
+    this.curves = curves;
+    stages.begin('Working mesh', 0.2);
+    reduce(mesh, marked, 0.5 * working);
+    const holes = closeHoles(mesh, marked, HOLE * size, (h) => this.isOnPlane(mesh.line[h]));
+    const { corners } = holes;
+    if (holes.closed > 0) this.mended.push(`${holes.closed} holes with a rim of less than ${HOLE} quads closed`);
+    const closed = closeTiny(mesh, TINY * size);
+    if (closed > 0) this.mended.push(`${closed} handles or necks thinner than ${TINY} of a quad closed`);
+    const all = partsOf(mesh);
+    const parts = all.filter(({ mesh: m }, i) => i === 0 || areaIn(m) > CRUMB * area);
+    const crumbs = all.length - parts.length;
+    if (crumbs > 0) this.mended.push(`${crumbs} crumbs behind closed necks dropped`);
+    this.ready = parts.map(({ mesh: m, was }) => ({
+      reduced: m,
+      corners: Uint8Array.from(was, (v) => corners[v]),
+      target: (target * areaIn(m)) / area,
+      topology: topologyOf(m),
+      samples: m.points.slice(0, 3 * m.vertices),
+    }));
+  }
+
+  /** Points of a drawn line's way along edges onto the line itself where it is near, and onto the form; ends stay where they meet others. */
+  private ontoLines(points: Float64Array, near: number): void {
+    const exact = this.options.lines.filter((line) => !line.isJagged);
+    const last = points.length - 3;
+    const isClosed = [0, 1, 2].every((k) => points[k] === points[last + k]);
+    for (let i = isClosed ? 0 : 3; i < last; i += 3) {
+      const p: Vec3 = [points[i], points[i + 1], points[i + 2]];
+      const on = exact.map((line) => nearestOnLine(p, line.points, line.closed).point);
+      const best = on.reduce((a, b) => (distance(b, p) < distance(a, p) ? b : a), on[0] ?? p);
+      points.set(this.surface.closest(distance(best, p) < near ? best : p).point, i);
+    }
+    if (isClosed) points.copyWithin(last, 0, 3);
+  }
+
+  /** Whether its borders lie in the mirror plane alone. */
+  get isClosed(): boolean {
+    return this.curves.every((_, line) => this.isOnPlane(line));
+  }
+  private isOnPlane(line: number): boolean {
+    const { plane } = this.options;
+    const k = plane ? axisIndex(plane.axis) : 0;
+    return plane !== null && this.curves[line].points.every((x, i) => i % 3 !== k || x === plane.offset);
+  }
+  /** A working mesh for so many times the quads asked for. Cost: remeshing, and three rays a vertex. */
+  taskOf({ reduced, corners, target, topology, samples }: Ready, finer: number): Task {
+    const area = areaIn(reduced);
+    const working = workingSize(area, finer * target);
+    const own = reduced.compact().mesh;
+    const { density } = this.options;
+    const lengths = workingLengths(own, this.surface, working, density);
+    const kept = evenTriangles(own, corners, this.curves, this.surface, lengths);
+    const { mesh: work, was } = own.compact();
+    this.stages.show(work.points, work.from, 3);
+    const form = new WalkingForm(surfaceOf(work));
+    const ground: Ground = { surface: this.surface, curves: this.curves, forms: [this.form, form], density };
+    return { work, corners: Uint8Array.from(was, (v) => kept[v]), ground, target: finer * target, size: Math.sqrt(area / target / finer), working, topology, samples }; // prettier-ignore
+  }
+}
+
+const workingSize = (area: number, target: number): number => {
+  const least = Math.min(WORKING.least, WORKING.small * target);
+  return Math.sqrt(area / (0.433 * Math.min(WORKING.most, Math.max(least, WORKING.each * target))));
+};
+
+/** The triangles as a surface, points with the same numbers. */
+export const surfaceOf = (mesh: TriMesh): SculptSurface =>
+  SculptSurface.build({
+    positions: Float32Array.from(mesh.points.subarray(0, 3 * mesh.vertices)),
+    indices: Uint32Array.from(mesh.from.subarray(0, 3 * mesh.triangles)),
+  });

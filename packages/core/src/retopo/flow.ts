@@ -1,0 +1,73 @@
+import type { Vec3 } from '../math';
+import { cleaned, type Triangles } from './clean';
+import { drawOn, linesOfHalf, type DrawnLine } from './drawn';
+import { crossField } from './field';
+import { halfOf } from './halve';
+import { LAY_AS_USUAL, type LayAllOptions } from './options';
+import { simplifyPoles } from './poles';
+import { areaIn, Prepared, surfaceOf } from './Prepared';
+import { sampleLoops, type SampleLoop } from './sampleLoops';
+import { Stages, type Watch } from './Stages';
+import type { TriMesh } from './TriMesh';
+
+/** Where quads' edges would run: long sample loops over the form, and the poles between them. */
+export interface Flow {
+  loops: SampleLoop[];
+  poles: { at: Vec3; valence: number }[];
+}
+
+/** Working meshes for about so many quads have some 4,000 points. */
+const QUADS = 2500;
+/** Parts with less than this share of the whole are not shown. */
+const DUST = 0.002;
+/** Sample loops run so many quads apart. */
+const APART = 2;
+/** Poles nearer to each other than so many quads cancel out, as they do when it is laid. */
+const NEAR = 2.5;
+
+/** A form made ready to be shown its flow, for one plane and angle of edges that are kept; then every wish costs a field alone. */
+export class FlowForm {
+  private readonly works: TriMesh[];
+  private readonly area: number;
+  private readonly plane: LayAllOptions['plane'];
+
+  /** Cost: as much as automatic retopology needs up to its working mesh. Throws BAD_INPUT for nothing to lay on. */
+  constructor(input: Triangles, { plane, keepEdges }: Pick<LayAllOptions, 'plane' | 'keepEdges'>, watch: Watch = {}) {
+    const stages = new Stages(watch);
+    stages.begin('Clean', 0);
+    this.plane = plane;
+    const { parts } = cleaned(plane ? halfOf(input, plane) : input);
+    const total = parts.reduce((sum, mesh) => sum + areaIn(mesh), 0);
+    const asked = { ...LAY_AS_USUAL, faces: QUADS, plane, keepEdges, density: null };
+    this.works = parts
+      .filter((mesh) => areaIn(mesh) > DUST * total)
+      .flatMap((mesh) => {
+        const prepared = new Prepared(mesh, Math.max(12, (QUADS * areaIn(mesh)) / total), asked, stages);
+        return prepared.ready.map((piece) => prepared.taskOf(piece, 1).work);
+      });
+    this.area = this.works.reduce((sum, mesh) => sum + areaIn(mesh), 0);
+  }
+
+  /** The flow for a count, strength and lines; of one half where there is a plane. Cost: a field over some 4,000 points. */
+  flow({ faces, followForm, lines }: Pick<LayAllOptions, 'faces' | 'followForm' | 'lines'>): Flow {
+    const size = Math.sqrt(this.area / (faces / (this.plane ? 2 : 1)));
+    const own = this.plane ? linesOfHalf(lines, this.plane) : lines;
+    const found: Flow = { loops: [], poles: [] };
+    for (const work of this.works) {
+      const mesh = work.compact().mesh;
+      const edge = Math.sqrt(areaIn(mesh) / (0.433 * mesh.triangles));
+      const surface = surfaceOf(mesh);
+      drawOn(mesh, surface, nearTo(own, surface, size), edge, size, 0);
+      const field = crossField(mesh, { ratio: size / edge, size, followForm, sizes: null });
+      const index = simplifyPoles(mesh, field, NEAR * size, size);
+      for (const [v, turns] of index.entries())
+        if (turns !== 0) found.poles.push({ at: [mesh.points[3 * v], mesh.points[3 * v + 1], mesh.points[3 * v + 2]], valence: 4 - turns }); // prettier-ignore
+      found.loops.push(...sampleLoops(mesh, field, APART * Math.max(size, edge)));
+    }
+    return found;
+  }
+}
+
+/** Lines that lie on a part, and not on another beside it. */
+const nearTo = (lines: readonly DrawnLine[], surface: ReturnType<typeof surfaceOf>, size: number): DrawnLine[] =>
+  lines.filter(({ points }) => points.reduce((sum, p) => sum + surface.closest(p).distance, 0) < size * points.length);
