@@ -38,7 +38,11 @@ function pectoralFin(x: number, y: number, z: number): number {
   const rim = 4.3 * (0.93 + 0.07 * rays) * (1 - 0.12 * Math.abs(angle));
   const cup = 0.12 * Math.sin(angle * 2) + 0.05 * r;
   const sheet = Math.abs(w - cup) - (0.13 + 0.05 * (rays + 1) + 0.2 * Math.max(0, 1 - r / 2));
-  return common(common(sheet, (r - rim) * 0.8, 0.12), (Math.abs(angle) - 1.15) * Math.max(0.4, r) * 0.8, 0.15);
+  return common(
+    common(sheet, (r - rim) * 0.8, 0.12),
+    Math.max(angle - 1.15, -0.78 - angle) * Math.max(0.4, r) * 0.8,
+    0.15,
+  );
 }
 const finRoot = (x: number, y: number, z: number): number => ellipsoid(x - 2.6, y - 4.2, z + 2.6, 0.75, 1.25, 0.8);
 
@@ -63,11 +67,11 @@ export function blennyField(x0: number, y: number, z: number): number {
   d = carve(d, head.socket(x, y, z), 0.3);
   d = blend(d, head.upperLid(x, y, z), 0.22);
   d = blend(d, head.lowerLid(x, y, z), 0.22);
-  d = Math.min(d, head.eyeball(x, y, z));
+  d = blend(d, head.eyeball(x, y, z), 0.12);
   d = carve(d, head.mouth(x, y, z), 0.25);
   d = blend(d, head.upperLip(x, y, z), 0.32);
   d = blend(d, head.lowerLip(x, y, z), 0.32);
-  d = carve(d, ellipsoid(x, y - 4.6 + 0.085 * x * x - 0.1 * x, z - 3.2, 2.5, 0.16, 2.9), 0.14);
+  d = carve(d, ellipsoid(x, y - 4.6 + 0.085 * x * x - 0.1 * x, z - 3.2, 2.5, 0.2, 2.9), 0.14);
   d = blend(d, head.teeth(x, y, z), 0.06);
   d = blend(d, head.nostril(x, y, z), 0.2);
   d = blend(d, head.gillCover(x, y, z), 0.35);

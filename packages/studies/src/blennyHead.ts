@@ -37,13 +37,13 @@ export function eyeball(x: number, y: number, z: number): number {
 /** The lids: shells over the globe, open in a lens shape that droops outward. */
 export function upperLid(x: number, y: number, z: number): number {
   const [out, up, side] = eyeFrame(x, y, z);
-  const shell = Math.abs(ball(out, up, side, EYE.radius + 0.2)) - 0.2;
+  const shell = Math.abs(ball(out, up, side, EYE.radius + 0.1)) - 0.3;
   const edge = 0.62 - 0.1 * side * side + 0.12 * side - up + 0.2 * (out - 1);
   return common(shell, Math.max(edge, -out - 0.5), 0.16);
 }
 export function lowerLid(x: number, y: number, z: number): number {
   const [out, up, side] = eyeFrame(x, y, z);
-  const shell = Math.abs(ball(out, up, side, EYE.radius + 0.16)) - 0.17;
+  const shell = Math.abs(ball(out, up, side, EYE.radius + 0.06)) - 0.27;
   const edge = up + 0.72 - 0.12 * side * side;
   return common(shell, Math.max(edge, -out - 0.5), 0.14);
 }
@@ -67,11 +67,11 @@ export function browTuft(x: number, y: number, z: number): number {
 export const nostril = (x: number, y: number, z: number): number =>
   carve(
     blend(
-      cone(x, y, z, [0.85, 6.9, 4.3], [1.05, 7.35, 5.25], 0.36, 0.27),
-      cone(x, y, z, [1.05, 7.3, 5.1], [1.3, 8.2, 5.35], 0.13, 0.12),
+      cone(x, y, z, [0.85, 6.9, 4.3], [1.05, 7.35, 5.25], 0.38, 0.33),
+      cone(x, y, z, [1.05, 7.3, 5.1], [1.22, 8.1, 5.62], 0.18, 0.18),
       0.15,
     ),
-    ball(x - 1.06, y - 7.38, z - 5.42, 0.2),
+    ball(x - 1.04, y - 7.3, z - 5.56, 0.22),
     0.06,
   );
 
@@ -88,7 +88,7 @@ export const mouth = (x: number, y: number, z: number): number =>
 /** The comb of teeth behind the lips. */
 export function teeth(x: number, y: number, z: number): number {
   const angle = Math.atan2(x * 0.95, (z - 2.05) * 0.84);
-  return ring(x * 0.95, (z - 2.05) * 0.84, (y - 4.72 + droop(x)) * 0.75, 2.5, 0.17 + 0.06 * Math.cos(angle * 34));
+  return ring(x * 0.95, (z - 2.05) * 0.84, (y - 4.9 + droop(x)) * 0.75, 2.46, 0.17 + 0.05 * Math.cos(angle * 34));
 }
 
 export function gillCover(x: number, y: number, z: number): number {
@@ -97,7 +97,7 @@ export function gillCover(x: number, y: number, z: number): number {
 }
 /** The groove behind the gill cover, a crescent open to the front. */
 export function gillSlit(x: number, y: number, z: number): number {
-  const crescent = ring(z + 0.35, y - 5.5, (x - 2.7) * 0.35, 2.35, 0.24);
+  const crescent = ring(z + 0.35, y - 5.5, (x - 2.85) * 0.42, 2.35, 0.26);
   return common(crescent, z + 0.7, 0.2);
 }
 export const gillRidges = (x: number, y: number, z: number): number => {

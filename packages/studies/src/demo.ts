@@ -3,6 +3,7 @@ import {
   encodeDocument,
   plainPiece,
   type AssetDocument,
+  type Guide,
   type Piece,
   type Summary,
 } from '@half-loop/contract';
@@ -15,7 +16,7 @@ import { crab } from './crab';
 import { crabRings } from './crabRings';
 import { kelp } from './kelp';
 import { mailCapsule } from './mailCapsule';
-import { blennyRings, kelpTube } from './lowPolys';
+import { blennyGuides, blennyRings, kelpTube } from './lowPolys';
 
 export const DEMO_PROJECT = 'Tidepool Post';
 
@@ -23,6 +24,7 @@ interface DemoAsset {
   /** none: the part starts from a shape */
   sculpt?(): TriangleData;
   pieces(surface: SculptSurface | null): Piece[];
+  guides?(surface: SculptSurface): Guide[];
   document: Omit<AssetDocument, 'pieces'>;
   summary: Pick<Summary, 'stage'>;
 }
@@ -37,6 +39,7 @@ const ASSETS: Readonly<Record<string, DemoAsset>> = {
   'Blenny bust': {
     sculpt: () => blenny(),
     pieces: on(blennyRings),
+    guides: blennyGuides,
     document: {
       settings: {
         ...DEFAULT_SETTINGS,
@@ -80,10 +83,11 @@ export const DEMO_NAMES = Object.keys(ASSETS);
 
 /** One demo asset as stored bytes: the canonical sculpt and the uncompressed document. Takes seconds. */
 export function demoAsset(name: string): { sculpt: Uint8Array | null; document: Uint8Array } {
-  const { sculpt, pieces: piecesOn, document, summary } = ASSETS[name];
+  const { sculpt, pieces: piecesOn, guides, document, summary } = ASSETS[name];
   const data = sculpt?.() ?? null;
-  const pieces = piecesOn(data && SculptSurface.build(data));
-  const { settings } = document;
+  const surface = data && SculptSurface.build(data);
+  const pieces = piecesOn(surface);
+  const settings = { ...document.settings, guides: surface && guides ? guides(surface) : [] };
   const plane = settings.symmetry.on ? settings.symmetry : null;
   const all = pieces.map((p) =>
     isFollowed(p) ? makeUp(followRecipe(p, plane, pieces).mesh, null) : makeUp(p.mesh, plane),
@@ -92,7 +96,7 @@ export function demoAsset(name: string): { sculpt: Uint8Array | null; document: 
   return {
     sculpt: data && encodeSculpt(data),
     document: encodeDocument(
-      { ...document, pieces },
+      { ...document, settings, pieces },
       {
         ...summary,
         faces: sum((up) => up.faces),

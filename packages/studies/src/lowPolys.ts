@@ -1,3 +1,4 @@
+import type { Guide } from '@half-loop/contract';
 import { add, addScaled, cross, normalize, sub, type Vec3 } from '@half-loop/core/math';
 import { EMPTY_SELECTION, PolyMesh } from '@half-loop/core/mesh';
 import { ringOpening, runOperator } from '@half-loop/core/ops';
@@ -16,17 +17,36 @@ export function blennyRings(surface: SculptSurface): PolyMesh {
   const eye = { spokes: 14, rings: 2, radius: 1.42, width: 0.4, stretch: 1.13 };
   const at = drop(surface, addScaled([EYE.x, EYE.y, EYE.z], axis, 5), axis);
   runOperator(mesh, ringOpening, EMPTY_SELECTION, { ...eye, at: tuple(at), facing: tuple(axis), along: tuple(cross([0, 1, 0], axis)) }, { plane: MIRROR, form: new WalkingForm(surface) }); // prettier-ignore
-  const mouthRow = ([wide, high]: number[]): Vec3[] =>
-    Array.from({ length: 10 }, (_, i) => {
-      const a = (i / 9) * Math.PI;
-      const x = i === 0 || i === 9 ? 0 : wide * Math.sin(a);
-      const { y, outward } = mouthLine(x);
-      const p = drop(surface, add([0, y + high * Math.cos(a), 2.05], [outward[0] * 9, 0, outward[2] * 9]), outward);
-      return i === 0 || i === 9 ? [0, p[1], p[2]] : p;
-    });
-  const rows = [[2.5, 0.3], [2.72, 0.72], [2.9, 1.2], [3.05, 1.75]].map(mouthRow); // prettier-ignore
+  const rows = [[2.5, 0.3], [2.72, 0.72], [2.9, 1.2], [3.05, 1.75]].map(([wide, high]) => mouthRow(surface, wide, high, 10)); // prettier-ignore
   layRows(mesh, rows, false, (p) => [p[0], 0, p[2] - 1]);
   return mesh;
+}
+
+/** A row round the right half of the mouth, from midline to midline. */
+const mouthRow = (surface: SculptSurface, wide: number, high: number, count: number): Vec3[] =>
+  Array.from({ length: count }, (_, i) => {
+    const a = (i / (count - 1)) * Math.PI;
+    const isEnd = i === 0 || i === count - 1;
+    const x = isEnd ? 0 : wide * Math.sin(a);
+    const { y, outward } = mouthLine(x);
+    const p = drop(surface, add([0, y + high * Math.cos(a), 2.05], [outward[0] * 9, 0, outward[2] * 9]), outward);
+    return isEnd ? [0, p[1], p[2]] : p;
+  });
+
+/** Guides for automatic retopology: round the eye, and round the mouth's right half. */
+export function blennyGuides(surface: SculptSurface): Guide[] {
+  const axis = normalize(EYE_AXIS);
+  const side = normalize(cross([0, 1, 0], axis));
+  const up = cross(axis, side);
+  const eye = Array.from({ length: 48 }, (_, i): Vec3 => {
+    const a = (i / 48) * 2 * Math.PI;
+    const from = addScaled(addScaled([EYE.x, EYE.y, EYE.z], side, 1.95 * Math.cos(a)), up, 1.75 * Math.sin(a));
+    return drop(surface, addScaled(from, axis, 5), axis);
+  });
+  return [
+    { name: 'Round the eye', points: eye.map(tuple), closed: true },
+    { name: 'Round the mouth', points: mouthRow(surface, 2.95, 1.35, 40).map(tuple), closed: false },
+  ];
 }
 
 /** The first point of the surface that a ray against `axis` meets from `from`. */
