@@ -1,6 +1,6 @@
 import { proxy, wrap, type Remote } from 'comlink';
-import type { Flow, LayAllOptions } from '@half-loop/core/retopo';
-import type { FlowAsked, FlowInput, FlowWorker } from '../workers/flowWorker';
+import type { Flow, FlowAsked, LayAllOptions } from '@half-loop/core/retopo';
+import type { FlowInput, FlowWorker } from '../workers/flowWorker';
 
 /** What a preview tells: what is being made ready, a flow, or why there is none. */
 export type FlowNews = { stage: string; done: number } | { flow: Flow | null } | { failed: unknown };

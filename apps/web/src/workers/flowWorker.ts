@@ -1,11 +1,10 @@
 import { expose } from 'comlink';
 import { decodeMesh, soupFromMesh } from '@half-loop/core/mesh';
-import { FlowForm, type Flow, type LayAllOptions } from '@half-loop/core/retopo';
+import { FlowForm, type Flow, type FlowAsked, type LayAllOptions } from '@half-loop/core/retopo';
 import { sculptFromSoup, type TriangleData } from '@half-loop/core/surface';
 
 /** What quads would be laid on: triangles, or a packed low-poly. */
 export type FlowInput = { triangles: TriangleData } | { piece: Uint8Array };
-export type FlowAsked = Pick<LayAllOptions, 'faces' | 'followForm' | 'lines'>;
 
 let form: FlowForm | null = null;
 

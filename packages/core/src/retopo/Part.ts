@@ -10,12 +10,18 @@ import type { TriMesh } from './TriMesh';
 import { linesLost, verified } from './verify';
 import { evenTriangles } from './working';
 
-/** Tries of a part: with fewer poles, then with more quads, for forms whose limbs and handles are too fine for as many as were asked for. */
+/**
+ * Tries of a part: as usual; closer to the form, where quads left much of it bare; with fewer poles; then with more quads, for forms whose limbs and handles are
+ * too fine for as many as were asked for.
+ */
 const TRIES: readonly (Way & { finer: number })[] = [
   { near: 2.5, follow: 1, finer: 1, evenness: 0 },
+  { near: 1.5, follow: 3, finer: 1, evenness: 0 },
   { near: 4, follow: 0.3, finer: 1, evenness: 0 },
   { near: 3, follow: 0.5, finer: 1.8, evenness: 0.5 },
 ];
+/** With less of the form bare than this, quads are good enough. */
+const COVERED = 0.015;
 /** No finer tries beyond so many quads. */
 const FINEST = 6000;
 
@@ -56,27 +62,31 @@ export class Part {
   }
 
   private tryGrid(piece: Ready): Piece | null {
-    let nearly: Piece | null = null;
+    let best: Piece | null = null;
     let task: Task | null = null;
     const tries = this.shellTries > 0 ? TRIES.slice(0, this.shellTries) : TRIES;
     for (const [i, way] of tries.entries()) {
+      // what is sound already is compared with a try that is closer to the form, and with no other
+      if (best && missing(best) === 0 && i > 1) break;
       // more quads than asked for are for limbs and handles, not for lines
-      if (way.finer > 1 && (way.finer * piece.target > FINEST || nearly?.verdict.reasons.length === 0)) break;
-      if (i > 0) this.stages.begin('Another way', 0.3 + 0.2 * i);
+      if (way.finer > 1 && (way.finer * piece.target > FINEST || best?.verdict.reasons.length === 0)) break;
+      if (i > 0) this.stages.begin('Another way', 0.3 + 0.15 * i);
       if (!task || task.target !== way.finer * piece.target) task = this.prepared.taskOf(piece, way.finer);
       const made = gridQuads(task, way, this.options, this.stages);
-      if (!made) continue;
-      const { reasons, handlesLost } = made.verdict;
-      if (reasons.length === 0 && made.lost.drawn === 0) {
-        const more = Math.round(made.soup.quads.length / 4 - piece.target);
-        if (more > 0 && way.finer > 1)
-          this.mended.push(`${more} quads more than asked for, so that limbs and handles have room`);
-        return made;
+      const isSound = made && (made.verdict.reasons.length === 0 || made.verdict.handlesLost > 0);
+      if (isSound && (!best || isBetter(made, best))) {
+        best = made;
+        if (missing(made) === 0 && way.finer > 1) this.tellMore(made, piece);
       }
-      if ((reasons.length === 0 || handlesLost > 0) && (!nearly || missing(made) < missing(nearly))) nearly = made;
-      if (nearly && this.shellTries > 0) return nearly;
+      if (best && missing(best) === 0 && (best.bare < COVERED || way.finer > 1)) return best;
+      if (best && this.shellTries > 0) return best;
     }
-    return nearly;
+    return best;
+  }
+
+  private tellMore(made: Piece, { target }: Ready): void {
+    const more = Math.round(made.soup.quads.length / 4 - target);
+    if (more > 0) this.mended.push(`${more} quads more than asked for, so that limbs and handles have room`);
   }
 
   /** Quads that are sound by their making; relaxing keeps them so. */
@@ -95,10 +105,17 @@ export class Part {
     );
     relaxedSafely(soup, curves, surface, 20, facingOf(soup));
     const verdict = verified(soup, topology, []);
-    if (verdict.reasons.length === 0) return { soup, verdict, route: 'paired', lost: linesLost(soup, curves, Math.sqrt(areaIn(reduced) / target)) }; // prettier-ignore
+    if (verdict.reasons.length === 0) return { soup, verdict, route: 'paired', lost: linesLost(soup, curves, Math.sqrt(areaIn(reduced) / target)), bare: 0 }; // prettier-ignore
     throw new TopologyError('NO_WAY', `No sound quads were found for a part of this surface: ${verdict.reasons.join('; ')}. Ask for more faces, or mend the surface there.`); // prettier-ignore
   }
 }
 
 /** What quads that are sound do not have of the form, and of what was drawn on it. */
 const missing = ({ verdict, lost }: Piece): number => 100 * verdict.handlesLost + lost.drawn;
+
+/** Fewer handles and lines missing; with as many, less of the form bare, where that does not cost as much in poles. */
+function isBetter(a: Piece, b: Piece): boolean {
+  if (missing(a) !== missing(b)) return missing(a) < missing(b);
+  const price = ({ bare, verdict }: Piece): number => bare + verdict.irregular / Math.max(1, verdict.interior);
+  return price(a) < price(b);
+}

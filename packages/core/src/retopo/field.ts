@@ -265,7 +265,7 @@ function followBends(
   for (let t = 0; t < mesh.triangles; t++) {
     const [xx, xy, yy] = bends[t];
     const spread = Math.hypot(xx - yy, 2 * xy);
-    const w = strength * FORM * Math.min(1, (1.5 * size * spread) ** 2);
+    const w = strength * FORM * Math.min(6, (1.5 * size * spread) ** 2);
     if (!(w > 0)) continue;
     const angle = 0.5 * Math.atan2(2 * xy, xx - yy);
     wanted[2 * t] = w * Math.cos(4 * angle);

@@ -1,10 +1,12 @@
 import { SculptSurface, WalkingForm } from '../surface';
 import type { QuadSoup } from './extract';
 import type { Curve } from './lines';
-import { aroundOf, relaxed } from './relax';
+import { aroundOf, relaxed, relaxedSafely } from './relax';
 import { qualityOf } from './verify';
 
 const ROUNDS = 8;
+/** Rounds of evening out at the end. */
+const EVENED = 12;
 /** In a round a point goes no further than this share of the quads round it: its neighbours must be able to follow. */
 const REACH = 0.8;
 /** What sticks out by more than this share of a quad is reached for. */
@@ -27,6 +29,7 @@ export function fitted(
 ): void {
   const before = soup.points.slice();
   const around = aroundOf(soup);
+  const reached = new Set<number>();
   for (let round = 0; round < ROUNDS; round++) {
     const low = surfaceOfQuads(soup);
     const far: { at: number; away: number }[] = [];
@@ -49,12 +52,18 @@ export function fitted(
       const share = Math.min(1, (REACH * localSize(soup, around, v)) / way);
       soup.points.set(from.map((x, k) => x + share * (p[k] - x)), 3 * v); // prettier-ignore
       pinned.add(v);
+      reached.add(v);
     }
     const kept = soup.onLine.slice();
     for (const v of pinned) if (soup.onLine[v] === -1) soup.onLine[v] = -2;
     relaxed(soup, curves, surface, 5);
     soup.onLine.set(kept);
   }
+  // the others even out round what was reached
+  const held = soup.onLine.slice();
+  for (const v of reached) if (soup.onLine[v] === -1) soup.onLine[v] = -2;
+  relaxedSafely(soup, curves, surface, EVENED);
+  soup.onLine.set(held);
   const form = new WalkingForm(surface);
   backWhereWorse(soup, before, (q) => {
     const own = soup.quads.subarray(q, q + 4);

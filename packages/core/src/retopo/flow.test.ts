@@ -6,7 +6,7 @@ import { FlowForm } from '.';
 
 const BALL = sculptFromSoup(ballSoup(50, 1));
 const form = new FlowForm(BALL, { plane: null, keepEdges: null });
-const PLAIN = { faces: 400, followForm: 1, lines: [] };
+const PLAIN = { faces: 400, evenness: 0, followForm: 1, lines: [] };
 
 test('a ball shows eight poles of three, and loops that lie on it', () => {
   const { poles, loops } = form.flow(PLAIN);

@@ -6,7 +6,9 @@ import { halfOf } from './halve';
 import { LAY_AS_USUAL, type LayAllOptions } from './options';
 import { simplifyPoles } from './poles';
 import { areaIn, Prepared, surfaceOf } from './Prepared';
+import type { SculptSurface } from '../surface';
 import { sampleLoops, type SampleLoop } from './sampleLoops';
+import { spreadOf } from './sizes';
 import { Stages, type Watch } from './Stages';
 import type { TriMesh } from './TriMesh';
 
@@ -15,6 +17,8 @@ export interface Flow {
   loops: SampleLoop[];
   poles: { at: Vec3; valence: number }[];
 }
+
+export type FlowAsked = Pick<LayAllOptions, 'faces' | 'evenness' | 'followForm' | 'lines'>;
 
 /** Working meshes for about so many quads have some 4,000 points. */
 const QUADS = 2500;
@@ -27,7 +31,7 @@ const NEAR = 2.5;
 
 /** A form made ready to be shown its flow, for one plane and angle of edges that are kept; then every wish costs a field alone. */
 export class FlowForm {
-  private readonly works: TriMesh[];
+  private readonly works: { work: TriMesh; form: SculptSurface }[];
   private readonly area: number;
   private readonly plane: LayAllOptions['plane'];
 
@@ -43,23 +47,24 @@ export class FlowForm {
       .filter((mesh) => areaIn(mesh) > DUST * total)
       .flatMap((mesh) => {
         const prepared = new Prepared(mesh, Math.max(12, (QUADS * areaIn(mesh)) / total), asked, stages);
-        return prepared.ready.map((piece) => prepared.taskOf(piece, 1).work);
+        return prepared.ready.map((piece) => ({ work: prepared.taskOf(piece, 1).work, form: prepared.surface }));
       });
-    this.area = this.works.reduce((sum, mesh) => sum + areaIn(mesh), 0);
+    this.area = this.works.reduce((sum, { work }) => sum + areaIn(work), 0);
   }
 
-  /** The flow for a count, strength and lines; of one half where there is a plane. Cost: a field over some 4,000 points. */
-  flow({ faces, followForm, lines }: Pick<LayAllOptions, 'faces' | 'followForm' | 'lines'>): Flow {
+  /** The flow for a count, sizes, strength and lines; of one half where there is a plane. Cost: a field over some 4,000 points. */
+  flow({ faces, evenness, followForm, lines }: FlowAsked): Flow {
     const size = Math.sqrt(this.area / (faces / (this.plane ? 2 : 1)));
     const own = this.plane ? linesOfHalf(lines, this.plane) : lines;
     const found: Flow = { loops: [], poles: [] };
-    for (const work of this.works) {
+    for (const { work, form } of this.works) {
       const mesh = work.compact().mesh;
       const edge = Math.sqrt(areaIn(mesh) / (0.433 * mesh.triangles));
       const surface = surfaceOf(mesh);
       drawOn(mesh, surface, nearTo(own, surface, size), edge, size, 0);
       const field = crossField(mesh, { ratio: size / edge, size, followForm, sizes: null });
-      const index = simplifyPoles(mesh, field, NEAR * size, size);
+      const spread = spreadOf(mesh, form, size, evenness, null);
+      const index = simplifyPoles(mesh, field, (v) => size * spread[Math.floor(mesh.out[v] / 3)], NEAR);
       for (const [v, turns] of index.entries())
         if (turns !== 0) found.poles.push({ at: [mesh.points[3 * v], mesh.points[3 * v + 1], mesh.points[3 * v + 2]], valence: 4 - turns }); // prettier-ignore
       found.loops.push(...sampleLoops(mesh, field, APART * Math.max(size, edge)));

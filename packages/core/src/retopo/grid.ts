@@ -2,6 +2,8 @@ import { dissected, Factored, SymmetricEntries } from '../math';
 import { turned } from './gauss';
 import { WholeNumbers } from './wholeNumbers';
 import type { CrossField } from './field';
+import { roomFor } from './room';
+import { SparseRows } from './SparseRows';
 import type { Seams } from './seams';
 import { nextHalf, prevHalf, type TriMesh } from './TriMesh';
 
@@ -41,6 +43,8 @@ export class Grid {
   private readonly unknowns: number;
   /** triangle → how stiff it is */
   private readonly stiff: Float64Array;
+  /** triangle → how much smaller its quads were made to give it room */
+  private readonly shrunk: Float64Array;
   /** per half-edge its wanted step in the grid for size 1, and its weight */
   private readonly wish: Float64Array;
   private readonly weight: Float64Array;
@@ -64,6 +68,7 @@ export class Grid {
     for (let v = 0; v < n; v++) if (this.unknown[v] === 0) this.unknown[v] = own.push(v) - 1;
     this.unknowns = own.length;
     this.stiff = new Float64Array(mesh.triangles).fill(1);
+    this.shrunk = new Float64Array(mesh.triangles).fill(1);
     this.wish = new Float64Array(6 * mesh.triangles);
     this.weight = new Float64Array(3 * mesh.triangles);
     this.readEdges(field, spread, sizes);
@@ -182,16 +187,14 @@ export class Grid {
   }
 
   /** Builds and factors the real part; `others` is told of what remains for the whole numbers. */
-  private factored(others?: (whole: Map<number, number>, wish: number, weight: number) => void): System {
+  private factored(others?: (whole: Map<number, number>, weight: number) => void): System {
     const entries = new SymmetricEntries(2 * this.unknowns);
     const mixed = new SparseRows(this.numbers);
-    const b = new Float64Array(2 * this.unknowns);
     for (let i = 0; i < 2 * this.unknowns; i++) entries.add(i, i, 1e-9);
-    this.eachSquare((rows, whole, wish, w) => {
+    this.eachSquare((rows, whole, _wish, w) => {
       for (let x = 0; x < rows.length; x++) {
         const { row, sign } = rows[x];
         if (row < 0) continue;
-        b[row] += w * sign * wish;
         entries.add(row, row, w);
         for (let y = x + 1; y < rows.length; y++) {
           const other = rows[y];
@@ -200,30 +203,60 @@ export class Grid {
         }
         for (const [s, c] of whole) mixed.add(s, row, w * sign * c);
       }
-      if (whole.size > 0) others?.(whole, wish, w);
+      if (whole.size > 0) others?.(whole, w);
     });
-    return { a: new Factored(entries, this.order), mixed, b };
+    return { a: new Factored(entries, this.order), mixed, b: this.rightSides().b };
+  }
+
+  /** What the wishes ask of the reals and of the whole numbers. */
+  private rightSides(): { b: Float64Array; right: Float64Array } {
+    const b = new Float64Array(2 * this.unknowns);
+    const right = new Float64Array(this.numbers);
+    this.eachSquare((rows, whole, wish, w) => {
+      if (wish === 0) return;
+      for (const { row, sign } of rows) if (row >= 0) b[row] += w * sign * wish;
+      for (const [s, c] of whole) right[s] += w * c * wish;
+    });
+    return { b, right };
+  }
+
+  /** What is asked of the whole numbers once the reals are at their best. */
+  private rightForWhole(): Float64Array {
+    const { a, mixed, b } = this.system;
+    const x0 = a.solve(b);
+    return this.rightSides().right.map((r, s) => r - mixed.dot(s, x0));
+  }
+
+  /**
+   * Makes quads smaller where a map has collapsed though quads are wanted there: limbs and rims whose poles were rounded onto each other. False where there is
+   * nothing of the kind. Cost: the triangles, and one solve.
+   */
+  makeRoom({ places }: GridMap, size: number): boolean {
+    const { areas } = this.areasOf(places);
+    const smaller = roomFor(this.mesh, areas, areas.map((_, t) => this.wantedArea(t, size)), this.shrunk); // prettier-ignore
+    for (const [t, by] of smaller) {
+      this.shrunk[t] *= by;
+      for (let i = 6 * t; i < 6 * t + 6; i++) this.wish[i] /= by;
+    }
+    if (smaller.size === 0) return false;
+    this.system.b = this.rightSides().b;
+    this.whole.r = this.rightForWhole();
+    return true;
   }
 
   /** The energy left for the whole numbers once the reals are solved for: ½·zᵀSz − zᵀr. */
   private forWhole(): WholeNumbers {
     const k = this.numbers;
     const dense = new Float64Array(k * k);
-    const right = new Float64Array(k);
-    this.system = this.factored((whole, wish, w) => {
-      for (const [s, c] of whole) {
-        right[s] += w * c * wish;
-        for (const [r, d] of whole) dense[s * k + r] += w * c * d;
-      }
+    this.system = this.factored((whole, w) => {
+      for (const [s, c] of whole) for (const [r, d] of whole) dense[s * k + r] += w * c * d;
     });
-    const { a, mixed, b } = this.system;
-    const x0 = a.solve(b);
+    const { a, mixed } = this.system;
     for (let s = 0; s < k; s++) {
-      right[s] -= mixed.dot(s, x0);
       const x = a.solve(mixed.dense(s, 2 * this.unknowns));
       for (let r = 0; r < k; r++) dense[r * k + s] -= mixed.dot(r, x);
     }
-    return new WholeNumbers(k, dense, right);
+    return new WholeNumbers(k, dense, this.rightForWhole());
   }
 
   /** The map for quads of a size, whole numbers rounded one by one, stiffened where it turns over. */
@@ -289,35 +322,9 @@ export class Grid {
   }
 
   private wantedArea(t: number, size: number): number {
-    const w = this.wish;
-    return Math.abs(w[6 * t] * w[6 * t + 3] - w[6 * t + 1] * w[6 * t + 2]) / (2 * size * size);
+    return Math.abs(this.wish[6 * t] * this.wish[6 * t + 3] - this.wish[6 * t + 1] * this.wish[6 * t + 2]) / (2 * size * size); // prettier-ignore
   }
 }
 
 /** Places are multiples of half of one over this, never of a half. */
 const LATTICE = 1 << 20;
-
-/** A few rows over many columns. */
-class SparseRows {
-  private readonly rows: Map<number, number>[];
-  constructor(n: number) {
-    this.rows = Array.from({ length: n }, () => new Map<number, number>());
-  }
-  add(row: number, column: number, value: number): void {
-    const own = this.rows[row];
-    own.set(column, (own.get(column) ?? 0) + value);
-  }
-  dot(row: number, x: Float64Array): number {
-    let sum = 0;
-    for (const [c, value] of this.rows[row]) sum += value * x[c];
-    return sum;
-  }
-  dense(row: number, n: number): Float64Array {
-    const x = new Float64Array(n);
-    this.addTo(row, x, 1);
-    return x;
-  }
-  addTo(row: number, x: Float64Array, by: number): void {
-    if (by !== 0) for (const [c, value] of this.rows[row]) x[c] += by * value;
-  }
-}

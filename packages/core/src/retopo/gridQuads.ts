@@ -35,6 +35,8 @@ export interface Piece {
   route: 'grid' | 'shell' | 'paired';
   /** lines that are no chain of edges: of the form, and drawn ones */
   lost: { ofForm: number; drawn: number };
+  /** share of the form's places that are more than half a quad's length from any */
+  bare: number;
 }
 
 /** How a try goes about it: poles nearer to each other than so many quads cancel out; the form is followed so strongly. */
@@ -54,9 +56,10 @@ export function gridQuads(task: Task, way: Way, options: Asked, stages: Stages):
   stages.begin('Flow', 0.35);
   const sizes = ground.density && densitySizes(work, ground.density, size);
   const field = crossField(work, { ratio: size / working, size, followForm: options.followForm * way.follow, sizes });
-  const index = simplifyPoles(work, field, way.near * size, size);
   stages.begin('Sizes', 0.45);
-  const spread = spreadOf(work, ground.surface, size, Math.max(way.evenness, options.evenness), sizes); // prettier-ignore
+  const spread = spreadOf(work, ground.surface, size, Math.max(way.evenness, options.evenness), sizes);
+  const own = (v: number): number => size * spread[Math.floor(work.out[v] / 3)] * (sizes ? sizes[v] : 1);
+  const index = simplifyPoles(work, field, own, way.near);
   stages.begin('Grid', 0.5);
   try {
     const seams = seamsOf(work, field, index);
@@ -73,7 +76,7 @@ export function gridQuads(task: Task, way: Way, options: Asked, stages: Stages):
     const isSound = first.verdict.reasons.length === 0 || first.verdict.handlesLost > 0;
     if (isSound) stages.begin('Tips', 0.93);
     const made = isSound ? reaching(first, task) : first;
-    return { ...made, route: 'grid', lost: linesLost(made.soup, ground.curves, size) };
+    return { ...made, route: 'grid', lost: linesLost(made.soup, ground.curves, size), bare: bareShare(made.soup, task, BARE) }; // prettier-ignore
   } catch (error) {
     if (error instanceof HalfLoopError) return null;
     throw error;
@@ -82,16 +85,20 @@ export function gridQuads(task: Task, way: Way, options: Asked, stages: Stages):
 
 /** So many quads' lengths from the quads, a place of the form has none; more than this share of such places are a limb. */
 const LOST = { away: 2.5, share: 0.004 };
+/** So far away, it is not followed. */
+const BARE = 0.5;
 
 /** Whether a part of the form has no quads. */
-function isShort(soup: QuadSoup, { samples, size }: Task): boolean {
-  if (soup.quads.length === 0) return true;
+const isShort = (soup: QuadSoup, task: Task): boolean => bareShare(soup, task, LOST.away) > LOST.share;
+
+/** Share of the form's places that are further than so many quads' lengths from any. */
+function bareShare(soup: QuadSoup, { samples, size }: Task, away: number): number {
+  if (soup.quads.length === 0) return 1;
   const low = surfaceOfQuads(soup);
-  const most = (LOST.share * samples.length) / 3;
-  let lost = 0;
-  for (let i = 0; i < samples.length && lost <= most; i += 3)
-    if (low.closest([samples[i], samples[i + 1], samples[i + 2]]).distance > LOST.away * size) lost++;
-  return lost > most;
+  let bare = 0;
+  for (let i = 0; i < samples.length; i += 3)
+    if (low.closest([samples[i], samples[i + 1], samples[i + 2]]).distance > away * size) bare++;
+  return (3 * bare) / Math.max(1, samples.length);
 }
 
 /** Drawn out to the form's tips; where quads suffer from that, as they were. */
@@ -111,6 +118,16 @@ function reaching(
 
 /** The map whose area comes nearest to the count: areas are whole on closed parts, so that not every count can be had. */
 function gridFor(grid: Grid, target: number, size: number): GridMap {
+  let at = sizeFor(grid, target, size);
+  for (let i = 0; i < ROOMS && grid.makeRoom(grid.solve(at, false), at); i++) at = sizeFor(grid, target, at);
+  return grid.solve(at, true);
+}
+
+/** How often limbs that collapsed are given smaller quads. */
+const ROOMS = 4;
+
+/** The size whose count comes nearest. */
+function sizeFor(grid: Grid, target: number, size: number): number {
   let [best, off, at] = [size, Infinity, size];
   for (let i = 0; i < 7 && off > 0.01; i++) {
     const { area } = grid.solve(at, false);
@@ -118,7 +135,7 @@ function gridFor(grid: Grid, target: number, size: number): GridMap {
     if (miss < off) [best, off] = [at, miss];
     at *= Math.sqrt(Math.min(4, Math.max(0.25, area / target)));
   }
-  return grid.solve(best, true);
+  return best;
 }
 
 function mended(raw: QuadSoup, ground: Ground): QuadSoup | null {

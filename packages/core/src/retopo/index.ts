@@ -8,4 +8,4 @@ export { qualityOf } from './verify';
 export { surfaceOfQuads } from './fit';
 export type { DrawnLine } from './drawn';
 export { regionBorders } from './regionBorders';
-export { FlowForm, type Flow } from './flow';
+export { FlowForm, type Flow, type FlowAsked } from './flow';

@@ -6,17 +6,17 @@ import type { TriMesh } from './TriMesh';
 const ANCHOR = 20;
 
 /**
- * Fewer and simpler poles: opposite ones nearer to each other than `near` cancel out, and those of more than a quarter are taken apart into
- * single ones about `apart` from each other, so that each can lie on a place of its own. Turns are moved from vertex to vertex along edges that are on no line; then
+ * Fewer and simpler poles: opposite ones nearer to each other than `near` quads cancel out, and those of more than a quarter are taken apart into
+ * single ones about a quad from each other, so that each can lie on a place of its own. Distances are measured by the `size` of quads there, or what is small would lose its poles. Turns are moved from vertex to vertex along edges that are on no line; then
  * the crosses are made smooth again for the poles that are left. Changes the field. Cost: a search round each pole, and one solve.
  */
-export function simplifyPoles(mesh: TriMesh, field: CrossField, near: number, apart: number): Int8Array {
+export function simplifyPoles(mesh: TriMesh, field: CrossField, size: (v: number) => number, near: number): Int8Array {
   const index = indicesOf(mesh, field);
   const blocked = new Uint8Array(mesh.vertices);
   for (let h = 0; h < 3 * mesh.triangles; h++) if (mesh.line[h] >= 0) blocked[mesh.from[h]] = blocked[mesh.to(h)] = 1;
   for (let v = 0; v < mesh.vertices; v++) if (mesh.isBorder(v)) blocked[v] = 1;
-  const moves = new Moves(mesh, field, index, blocked);
-  const changed = moves.cancel(near) + moves.part(apart);
+  const moves = new Moves(mesh, field, index, blocked, size);
+  const changed = moves.cancel(near) + moves.part(1);
   if (changed > 0) smoothAgain(mesh, field);
   return index;
 }
@@ -27,6 +27,7 @@ class Moves {
     private readonly field: CrossField,
     private readonly index: Int8Array,
     private readonly blocked: Uint8Array,
+    private readonly size: (v: number) => number,
   ) {}
 
   /** Nearest first; gives how many pairs went. */
@@ -76,7 +77,8 @@ class Moves {
 
   private between(v: number, w: number): number {
     const p = this.mesh.points;
-    return Math.hypot(p[3 * v] - p[3 * w], p[3 * v + 1] - p[3 * w + 1], p[3 * v + 2] - p[3 * w + 2]);
+    const away = Math.hypot(p[3 * v] - p[3 * w], p[3 * v + 1] - p[3 * w + 1], p[3 * v + 2] - p[3 * w + 2]);
+    return (2 * away) / (this.size(v) + this.size(w));
   }
 
   /** Vertices within a distance along edges, with the shortest paths there. */
@@ -93,7 +95,7 @@ class Moves {
       done.add(u);
       for (const h of mesh.fan(u)) {
         const w = mesh.to(h);
-        const d = next.way + Math.sqrt(mesh.squaredLength(h));
+        const d = next.way + (2 * Math.sqrt(mesh.squaredLength(h))) / (this.size(u) + this.size(w));
         if (blocked[w] || mesh.line[h] >= 0 || d > radius || d >= (far.get(w) ?? Infinity)) continue;
         far.set(w, d);
         by.set(w, h);

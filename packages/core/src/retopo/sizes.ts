@@ -12,7 +12,7 @@ const GRADE = 0.25;
 const RAYS = 3;
 
 /** Working edges are made no shorter than this share of the usual ones. */
-const FINEST = 0.3;
+const FINEST = 0.2;
 
 /**
  * Wanted edge length of working triangles per vertex: `usual`, shorter where the form is thin, so that no tip is a single vertex, and where more quads are wanted. Cost:
@@ -25,7 +25,7 @@ export function workingLengths(
   density: Density | null,
 ): Float64Array {
   const thick = smoothedThickness(mesh, surface);
-  const wanted = thick.map((d, v) => Math.min(1, Math.max(FINEST, (0.6 * d) / usual), sizeAt(mesh, density, v)));
+  const wanted = thick.map((d, v) => Math.min(1, Math.max(FINEST, (0.4 * d) / usual), sizeAt(mesh, density, v)));
   graded(mesh, wanted, usual);
   return wanted.map((w) => w * usual);
 }

@@ -9,7 +9,8 @@ export class WholeNumbers {
   constructor(
     private readonly k: number,
     private readonly s: Float64Array,
-    private readonly r: Float64Array,
+    /** may be another one later: S alone costs */
+    public r: Float64Array,
   ) {
     let trace = 0;
     for (let i = 0; i < k; i++) trace += s[i * k + i];

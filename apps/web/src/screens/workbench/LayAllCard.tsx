@@ -81,7 +81,7 @@ export function LayAllCard(): ReactNode {
         change={(change) => setAsked({ ...asked, ...change })}
       />
       <Toggle label="Show the flow first" value={showsFlow} onChange={setShowsFlow} />
-      <FlowNote flow={flow} />
+      <FlowNote flow={flow} times={session.plane ? 2 : 1} />
       {session.plane && <Note>One half is laid; the other mirrors it to the last bit.</Note>}
       {under ? (
         <>
@@ -113,14 +113,14 @@ export function LayAllCard(): ReactNode {
 }
 
 /** What the flow in the view tells. */
-function FlowNote({ flow: { under, poles, failed } }: { flow: FlowShown }): ReactNode {
+function FlowNote({ flow: { under, poles, failed }, times }: { flow: FlowShown; times: number }): ReactNode {
   if (failed !== null) return <p role="alert">{failed}</p>;
   if (under) return <Progress label={`Flow: ${under.stage}`} value={under.done} />;
   if (poles === null) return null;
   return (
     <Note>
-      Loops would run along these lines, with <span className="num">{count(poles)}</span> poles. Where that is wrong,
-      draw a guide.
+      Loops would run along these lines, with <span className="num">{count(times * poles)}</span> poles. Where that is
+      wrong, draw a guide.
     </Note>
   );
 }

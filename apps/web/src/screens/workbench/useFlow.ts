@@ -18,7 +18,7 @@ export function useFlow(isWanted: boolean, over: 'sculpt' | 'piece', options: La
   const { view } = useBench();
   const [shown, setShown] = useState(NOTHING);
   const preview = useRef<FlowPreview | null>(null);
-  const { followForm, keepEdges, lines } = options;
+  const { evenness, followForm, keepEdges, lines } = options;
   // a piece of a symmetric asset is half already
   const isHalf = over === 'piece' && options.plane !== null;
   const plane = over === 'piece' ? null : options.plane;
@@ -46,12 +46,12 @@ export function useFlow(isWanted: boolean, over: 'sculpt' | 'piece', options: La
     };
     // `form` stands for over, keepEdges and plane
   }, [isWanted, form, session, view]);
-  const asked = JSON.stringify([faces, followForm, lines]);
+  const asked = JSON.stringify([faces, evenness, followForm, lines]);
   useEffect(() => {
     if (!isWanted) return;
-    const soon = setTimeout(() => preview.current?.ask({ faces, followForm, lines }), 120);
+    const soon = setTimeout(() => preview.current?.ask({ faces, evenness, followForm, lines }), 120);
     return () => clearTimeout(soon);
-    // `asked` stands for its three
+    // `asked` stands for its four
   }, [isWanted, form, asked]);
   return shown;
 }
