@@ -11,7 +11,7 @@ import {
 } from '@half-loop/core/retopo';
 import { sculptFromSoup, SculptSurface, type TriangleData } from '@half-loop/core/surface';
 import { ballSoup } from '@half-loop/core/testing';
-import { blenny, crab, kelp } from '@half-loop/studies';
+import { blenny, crab, kelp, whelk } from '@half-loop/studies';
 import { RINGS, say } from './measure';
 
 const X = { axis: 'x', offset: 0 } as const;
@@ -24,6 +24,7 @@ export async function retopo(): Promise<void> {
   table('ball (80k)', sculptFromSoup(ballSoup(200)), [600, 2500, 8000]);
   table('Crab pincer (120k)', crab(), [600, 2500, 8000]);
   table('Blenny bust, half (153k)', blenny(), [600, 2500, 8000], X);
+  table('Whelk horn (201k)', whelk(), [2500, 6000]);
   table('Kelp tendril (66k)', kelp(), [2500]);
   table('ball (1M)', sculptFromSoup(ballSoup(RINGS)), [5000]);
 }

@@ -212,3 +212,28 @@ test('all is laid over the sculpt, cancelled, laid again, kept and undone', asyn
   await undo(page);
   await expect(faces(page)).toHaveText('0');
 });
+
+test('the flow is shown before all is laid; a guide drawn over it is taken along into the quads', async ({ page }) => {
+  await bringInEgg(page, 'nothing');
+  await toLay(page);
+  await tools(page).getByRole('button', { name: 'Lay all' }).click();
+  const all = card(page, 'Lay all');
+  const told = all.getByText(/^Loops would run along these lines, with \d+ poles/);
+  await expect(told).toBeVisible({ timeout: 30_000 });
+  await all.getByRole('switch', { name: 'Show the flow first' }).press(' ');
+  await expect(told).toBeHidden();
+  await all.getByRole('switch', { name: 'Show the flow first' }).press(' ');
+  await expect(told).toBeVisible({ timeout: 30_000 });
+  await page.getByRole('application').focus();
+  await page.keyboard.press('g');
+  const { x, y } = await centre(page);
+  await drag(page, { x: x - 120, y: y + 70 }, { x: x + 120, y: y - 70 });
+  await expect(step(page, 'Guide 1 drawn')).toBeVisible();
+  await expect(all.getByRole('switch', { name: 'Follow the guides: 1' })).toBeChecked();
+  await expect(told).toBeVisible({ timeout: 30_000 });
+  await set(page, 'Lay all', 'Faces (quads)', '150');
+  await all.getByRole('button', { name: 'Lay it all' }).click();
+  await all.getByRole('button', { name: 'Keep it' }).click({ timeout: 90_000 });
+  await expect(step(page, /^All laid: \d+ quads$/)).toBeVisible();
+  await expect(page.getByText('No open edges')).toBeVisible();
+});

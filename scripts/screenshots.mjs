@@ -85,7 +85,16 @@ await laying.getByRole('button', { name: 'Lay it all again' }).waitFor({ timeout
 await laying.getByRole('slider', { name: 'Wipe to before' }).focus();
 for (let i = 0; i < 42; i++) await page.keyboard.press('ArrowRight');
 await take('lay-all');
+await page.goto(new URL('/jobs', page.url()).href);
+await page.getByRole('list', { name: 'Jobs' }).getByRole('img').first().waitFor();
+await take('jobs');
+await open('Crab pincer', 'Lay');
+await page.getByRole('button', { name: 'Lay all' }).click();
 await laying.getByRole('button', { name: 'Drop' }).click();
+await open('Blenny bust', 'Lay');
+await page.getByRole('button', { name: 'Lay all' }).click();
+await page.getByText(/^Loops would run along these lines/).waitFor({ timeout: 60000 });
+await take('flow-preview');
 await open('Crab pincer', 'Flow');
 await page.keyboard.press('i');
 /** Over the edges nearest to a place, until one answers with the words: some of them lie on the far side. */
@@ -108,8 +117,6 @@ await take('route-on');
 await page.keyboard.press('Escape');
 await page.keyboard.press('e');
 await page.mouse.move(300, 700);
-await page.keyboard.press('Shift+2');
-await take('loops');
 await page.keyboard.press('Shift+7');
 await take('outline');
 await open('Mail capsule', 'Flow');

@@ -26,7 +26,7 @@ export class HeavyWork {
 
   /** One demo asset: its sculpt, when it has one, and its document, ready to be stored. */
   async makeDemo(name: string): Promise<{ sculpt: Uint8Array | null; document: Uint8Array }> {
-    const { bytes, second } = await this.run({ kind: 'demo', name });
+    const { bytes, second } = await this.run({ kind: 'demo', name }, 15 * 60_000);
     return { sculpt: second ?? null, document: bytes as Uint8Array };
   }
 
@@ -39,13 +39,13 @@ export class HeavyWork {
     return { bytes: made as Uint8Array, ...(second ? { second } : {}) };
   }
 
-  private async run(task: HeavyTask): Promise<HeavyResult> {
-    const signal = AbortSignal.timeout(this.deadlineMs);
+  private async run(task: HeavyTask, deadlineMs = this.deadlineMs): Promise<HeavyResult> {
+    const signal = AbortSignal.timeout(deadlineMs);
     const result = (await this.pool.run(task, { signal }).catch((error: unknown) => {
       if (!signal.aborted) throw error;
       throw new HalfLoopError(
         'BAD_FILE',
-        `This took over ${this.deadlineMs / 1000} s and was stopped; the data may be damaged.`,
+        `This took over ${deadlineMs / 1000} s and was stopped; the data may be damaged.`,
       );
     })) as HeavyResult;
     if (result.error) throw new HalfLoopError(result.error.code as ErrorCode, result.error.message);

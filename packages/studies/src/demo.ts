@@ -16,7 +16,8 @@ import { crab } from './crab';
 import { crabRings } from './crabRings';
 import { kelp } from './kelp';
 import { mailCapsule } from './mailCapsule';
-import { blennyGuides, blennyRings, kelpTube } from './lowPolys';
+import { blennyGuides, blennyRings, kelpTube, whelkLaid } from './lowPolys';
+import { whelk } from './whelk';
 
 export const DEMO_PROJECT = 'Tidepool Post';
 
@@ -60,6 +61,15 @@ const ASSETS: Readonly<Record<string, DemoAsset>> = {
       done: ['gather', 'lay'],
     },
     summary: { stage: 'flow' },
+  },
+  'Whelk horn': {
+    sculpt: () => whelk(),
+    pieces: on(whelkLaid),
+    document: {
+      settings: { ...DEFAULT_SETTINGS, purpose: 'still', seenHeight: 360, budget: 2400 },
+      done: ['gather', 'lay', 'flow'],
+    },
+    summary: { stage: 'trim' },
   },
   'Mail capsule': {
     pieces: mailCapsule,

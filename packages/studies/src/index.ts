@@ -5,3 +5,4 @@ export * from './kelp';
 export * from './demo';
 export * from './mailCapsule';
 export * from './lowPolys';
+export * from './whelk';

@@ -1,7 +1,8 @@
 import type { Guide } from '@half-loop/contract';
 import { add, addScaled, cross, normalize, sub, type Vec3 } from '@half-loop/core/math';
-import { EMPTY_SELECTION, PolyMesh } from '@half-loop/core/mesh';
+import { EMPTY_SELECTION, meshFromSoup, PolyMesh } from '@half-loop/core/mesh';
 import { ringOpening, runOperator } from '@half-loop/core/ops';
+import { LAY_AS_USUAL, layAll, quadSoup } from '@half-loop/core/retopo';
 import { WalkingForm, type SculptSurface } from '@half-loop/core/surface';
 import { EYE, EYE_AXIS, mouthLine } from './blennyHead';
 import { layCap, layRows } from './layRows';
@@ -53,6 +54,12 @@ export function blennyGuides(surface: SculptSurface): Guide[] {
 function drop(surface: SculptSurface, from: Vec3, axis: Vec3): Vec3 {
   const hit = surface.raycast(from, [-axis[0], -axis[1], -axis[2]]);
   return hit ? hit.point : surface.closest(from).point;
+}
+
+/** Where the Whelk stands in the demo: all laid by automatic retopology, over its budget. */
+export function whelkLaid(surface: SculptSurface): PolyMesh {
+  const { soup } = layAll(surface, { ...LAY_AS_USUAL, faces: 6000 });
+  return meshFromSoup(quadSoup(soup)).mesh;
 }
 
 const SIDES = 10;

@@ -4,7 +4,7 @@ import { checkInvariants, components, triangleStarts, type PolyMesh } from '@hal
 import { SculptSurface, type TriangleData } from '@half-loop/core/surface';
 import { followRecipe } from '@half-loop/core/ops';
 import { enclosedVolume } from '@half-loop/core/testing';
-import { blenny, blennyRings, crab, crabRings, kelp, kelpTube, mailCapsule } from '.';
+import { blenny, blennyGuides, blennyRings, crab, crabRings, kelp, kelpTube, mailCapsule, whelk } from '.';
 
 const info = ({ positions, indices }: TriangleData): ReturnType<typeof soupInfo> =>
   soupInfo({
@@ -22,6 +22,13 @@ describe('the Blenny bust', () => {
     expect(min[0] + max[0]).toBeCloseTo(0, 1);
     expect(max[1] - min[1]).toBeGreaterThan(12);
   });
+  it('has guides round the eye and the mouth that lie on it; the mouth’s ends on the midline', () => {
+    const surface = SculptSurface.build(sculpt);
+    const [eye, mouth] = blennyGuides(surface);
+    for (const p of [...eye.points, ...mouth.points]) expect(surface.closest(p).distance).toBeLessThan(0.2);
+    expect([eye.closed, mouth.closed]).toEqual([true, false]);
+    expect([mouth.points[0][0], mouth.points[mouth.points.length - 1][0]]).toEqual([0, 0]);
+  });
   it('has eye and mouth rings in quads that lie on it and meet the midline', () => {
     const surface = SculptSurface.build(sculpt);
     const mesh = blennyRings(surface);
@@ -31,6 +38,15 @@ describe('the Blenny bust', () => {
     for (const v of mesh.vertices()) expect(surface.closest(mesh.point(v)).distance).toBeLessThan(0.15);
     const middle = [...mesh.vertices()].filter((v) => mesh.point(v)[0] === 0);
     expect(middle).toHaveLength(8);
+  });
+});
+
+describe('the Whelk horn', () => {
+  it('is one closed piece without a handle, about as tall as a hand', () => {
+    const sculpt = whelk(0.12);
+    expect(info(sculpt)).toMatchObject({ components: 1, borderEdges: 0, nonManifoldEdges: 0, genus: 0 });
+    const { min, max } = info(sculpt);
+    expect(max[1] - min[1]).toBeGreaterThan(10);
   });
 });
 

@@ -4,6 +4,7 @@ import { WholeNumbers } from './wholeNumbers';
 import type { CrossField } from './field';
 import { roomFor } from './room';
 import { SparseRows } from './SparseRows';
+import { squaresOf, type OnLine, type Square } from './squares';
 import type { Seams } from './seams';
 import { nextHalf, prevHalf, type TriMesh } from './TriMesh';
 
@@ -48,8 +49,9 @@ export class Grid {
   /** per half-edge its wanted step in the grid for size 1, and its weight */
   private readonly wish: Float64Array;
   private readonly weight: Float64Array;
-  private readonly lines: { wedge: number; axis: 0 | 1; line: number; weight: number }[];
-  private readonly numbers: number;
+  private readonly squares: readonly Square[];
+  /** how many whole numbers there are: rounding them costs their cube */
+  readonly numbers: number;
   private system!: System;
   private readonly whole: WholeNumbers;
 
@@ -73,7 +75,7 @@ export class Grid {
     this.weight = new Float64Array(3 * mesh.triangles);
     this.readEdges(field, spread, sizes);
     const { lines, count } = this.readLines(field);
-    this.lines = lines;
+    this.squares = squaresOf(mesh, seams, this.unknown, lines);
     this.numbers = 2 * seams.free + count;
     const places = new Float64Array(3 * own.length);
     own.forEach((v, i) => places.set(mesh.points.subarray(3 * v, 3 * v + 3), 3 * i));
@@ -106,7 +108,7 @@ export class Grid {
   }
 
   /** Which coordinate of which wedge is held at one whole number along each line. */
-  private readLines(field: CrossField): { lines: Grid['lines']; count: number } {
+  private readLines(field: CrossField): { lines: OnLine[]; count: number } {
     const { mesh, seams } = this;
     const parent = new Map<number, number>();
     const find = (x: number): number => {
@@ -131,67 +133,27 @@ export class Grid {
     const lines = found.map(({ wedge, axis }) => {
       const root = find(2 * wedge + axis);
       if (!number.has(root)) number.set(root, number.size);
-      return { wedge, axis, line: number.get(root) as number, weight: ON_LINE };
+      return { wedge, axis, line: number.get(root) as number };
     });
     return { lines, count: number.size };
   }
 
-  /** The real unknown behind one coordinate of a wedge: its row and sign; row −1 at poles. */
-  private coordinate(wedge: number, axis: 0 | 1): { row: number; sign: number } {
-    const v = this.seams.vertex[wedge];
-    if (v < 0) return { row: -1, sign: 0 };
-    // coordinate of i^k·(x + iy)
-    const k = this.seams.turn[wedge] & 3;
-    const own = ((k & 1) ^ axis) as 0 | 1;
-    const sign = axis === 0 ? (k === 1 || k === 2 ? -1 : 1) : k === 2 || k === 3 ? -1 : 1;
-    return { row: 2 * this.unknown[v] + own, sign };
-  }
-
-  /** Terms over the whole numbers of one coordinate of a wedge. */
-  private wholeTerms(wedge: number, axis: 0 | 1, sign: number, into: Map<number, number>): void {
-    for (const [s, c] of this.seams.steps[wedge]) {
-      // coordinate of (a + ib)(x + iy): ax − by, bx + ay
-      const [a, b] = c;
-      const [forX, forY] = axis === 0 ? [a, -b] : [b, a];
-      if (forX !== 0) into.set(2 * s, (into.get(2 * s) ?? 0) + sign * forX);
-      if (forY !== 0) into.set(2 * s + 1, (into.get(2 * s + 1) ?? 0) + sign * forY);
-    }
-  }
-
-  /** Each square of the energy: weight·(Σ real terms + Σ whole terms − wish)². */
-  private eachSquare(
-    use: (
-      rows: readonly { row: number; sign: number }[],
-      whole: Map<number, number>,
-      wish: number,
-      weight: number,
-    ) => void,
-  ): void {
-    const { mesh, seams } = this;
-    for (let h = 0; h < 3 * mesh.triangles; h++) {
-      const w = this.weight[h] * this.stiff[Math.floor(h / 3)];
-      const [a, b] = [seams.wedge[h], seams.wedge[nextHalf(h)]];
-      for (const axis of [0, 1] as const) {
-        const [from, to] = [this.coordinate(a, axis), this.coordinate(b, axis)];
-        const whole = new Map<number, number>();
-        this.wholeTerms(b, axis, 1, whole);
-        this.wholeTerms(a, axis, -1, whole);
-        use([to, { row: from.row, sign: -from.sign }], whole, this.wish[2 * h + axis], w);
-      }
-    }
-    for (const { wedge, axis, line, weight } of this.lines) {
-      const whole = new Map<number, number>([[2 * seams.free + line, -1]]);
-      this.wholeTerms(wedge, axis, 1, whole);
-      use([this.coordinate(wedge, axis)], whole, 0, weight);
+  /** Each square of the energy, with its wish and weight as they are now. */
+  private eachSquare(use: (square: Square, wish: number, weight: number) => void): void {
+    const { weight, stiff, wish } = this;
+    for (const square of this.squares) {
+      const { half, axis } = square;
+      if (half < 0) use(square, 0, ON_LINE);
+      else use(square, wish[2 * half + axis], weight[half] * stiff[Math.floor(half / 3)]);
     }
   }
 
   /** Builds and factors the real part; `others` is told of what remains for the whole numbers. */
-  private factored(others?: (whole: Map<number, number>, weight: number) => void): System {
+  private factored(others?: (whole: Square['whole'], weight: number) => void): System {
     const entries = new SymmetricEntries(2 * this.unknowns);
     const mixed = new SparseRows(this.numbers);
     for (let i = 0; i < 2 * this.unknowns; i++) entries.add(i, i, 1e-9);
-    this.eachSquare((rows, whole, _wish, w) => {
+    this.eachSquare(({ rows, whole }, _wish, w) => {
       for (let x = 0; x < rows.length; x++) {
         const { row, sign } = rows[x];
         if (row < 0) continue;
@@ -203,7 +165,7 @@ export class Grid {
         }
         for (const [s, c] of whole) mixed.add(s, row, w * sign * c);
       }
-      if (whole.size > 0) others?.(whole, w);
+      if (whole.length > 0) others?.(whole, w);
     });
     return { a: new Factored(entries, this.order), mixed, b: this.rightSides().b };
   }
@@ -212,7 +174,7 @@ export class Grid {
   private rightSides(): { b: Float64Array; right: Float64Array } {
     const b = new Float64Array(2 * this.unknowns);
     const right = new Float64Array(this.numbers);
-    this.eachSquare((rows, whole, wish, w) => {
+    this.eachSquare(({ rows, whole }, wish, w) => {
       if (wish === 0) return;
       for (const { row, sign } of rows) if (row >= 0) b[row] += w * sign * wish;
       for (const [s, c] of whole) right[s] += w * c * wish;
@@ -220,11 +182,13 @@ export class Grid {
     return { b, right };
   }
 
-  /** What is asked of the whole numbers once the reals are at their best. */
+  /** Takes in other wishes; gives what they ask of the whole numbers once the reals are at their best. */
   private rightForWhole(): Float64Array {
-    const { a, mixed, b } = this.system;
+    const { a, mixed } = this.system;
+    const { b, right } = this.rightSides();
+    this.system.b = b;
     const x0 = a.solve(b);
-    return this.rightSides().right.map((r, s) => r - mixed.dot(s, x0));
+    return right.map((r, s) => r - mixed.dot(s, x0));
   }
 
   /**
@@ -239,7 +203,6 @@ export class Grid {
       for (let i = 6 * t; i < 6 * t + 6; i++) this.wish[i] /= by;
     }
     if (smaller.size === 0) return false;
-    this.system.b = this.rightSides().b;
     this.whole.r = this.rightForWhole();
     return true;
   }
@@ -259,7 +222,7 @@ export class Grid {
     return new WholeNumbers(k, dense, this.rightForWhole());
   }
 
-  /** The map for quads of a size, whole numbers rounded one by one, stiffened where it turns over. */
+  /** The map for quads of a size, whole numbers rounded one by one. Stiffened where it turns over, it is the last: the grid stays stiff. */
   solve(size: number, stiffen: boolean): GridMap {
     const z = this.whole.rounded(1 / size);
     let map = this.mapOf(z, size);
@@ -275,8 +238,6 @@ export class Grid {
       const next = this.mapOf(z, size);
       if (next.flipped <= map.flipped) map = next;
     }
-    this.stiff.fill(1);
-    this.system = this.factored();
     return map;
   }
 

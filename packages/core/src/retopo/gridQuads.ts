@@ -118,18 +118,20 @@ function reaching(
 
 /** The map whose area comes nearest to the count: areas are whole on closed parts, so that not every count can be had. */
 function gridFor(grid: Grid, target: number, size: number): GridMap {
-  let at = sizeFor(grid, target, size);
-  for (let i = 0; i < ROOMS && grid.makeRoom(grid.solve(at, false), at); i++) at = sizeFor(grid, target, at);
+  const rooms = grid.numbers > MANY ? 1 : ROOMS;
+  let at = sizeFor(grid, target, size, 7);
+  for (let i = 0; i < rooms && grid.makeRoom(grid.solve(at, false), at); i++) at = sizeFor(grid, target, at, 3);
   return grid.solve(at, true);
 }
 
-/** How often limbs that collapsed are given smaller quads. */
+/** How often limbs that collapsed are given smaller quads; with more whole numbers than this rounding takes seconds, and it is done once. */
 const ROOMS = 4;
+const MANY = 300;
 
-/** The size whose count comes nearest. */
-function sizeFor(grid: Grid, target: number, size: number): number {
+/** The size whose count comes nearest, of so many tried. */
+function sizeFor(grid: Grid, target: number, size: number, tries: number): number {
   let [best, off, at] = [size, Infinity, size];
-  for (let i = 0; i < 7 && off > 0.01; i++) {
+  for (let i = 0; i < tries && off > 0.01; i++) {
     const { area } = grid.solve(at, false);
     const miss = Math.abs(area - target) / target;
     if (miss < off) [best, off] = [at, miss];

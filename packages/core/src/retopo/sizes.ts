@@ -13,6 +13,8 @@ const RAYS = 3;
 
 /** Working edges are made no shorter than this share of the usual ones. */
 const FINEST = 0.2;
+/** For what is thin there may be so many times as many working triangles. */
+const MOST_FINER = 1.6;
 
 /**
  * Wanted edge length of working triangles per vertex: `usual`, shorter where the form is thin, so that no tip is a single vertex, and where more quads are wanted. Cost:
@@ -27,8 +29,13 @@ export function workingLengths(
   const thick = smoothedThickness(mesh, surface);
   const wanted = thick.map((d, v) => Math.min(1, Math.max(FINEST, (0.4 * d) / usual), sizeAt(mesh, density, v)));
   graded(mesh, wanted, usual);
-  return wanted.map((w) => w * usual);
+  // a form that is thin all over would have many times as many triangles, and be none the better for it
+  let floor = FINEST;
+  while (floor < 1 && meanOf(wanted.map((w) => Math.max(floor, w) ** -2)) > MOST_FINER) floor *= 1.1;
+  return wanted.map((w) => Math.max(floor, w) * usual);
 }
+
+const meanOf = (values: Float64Array): number => values.reduce((a, b) => a + b, 0) / Math.max(1, values.length);
 
 /**
  * Wanted edge length at each vertex over the usual one by density alone, graded. Cost: a call of the density for each.
