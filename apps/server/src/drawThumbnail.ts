@@ -1,15 +1,10 @@
-import { encode } from 'fast-png';
 import { decodeDocument } from '@half-loop/contract';
 import { boxOf, placementOf, toPlaced, type Placement, type Vec3 } from '@half-loop/core/math';
 import { soupFromMesh, soupNormals, triangulate, type PolygonSoup } from '@half-loop/core/mesh';
-import { frameBox, rasterize, type LineLayer, type Rgb, type SolidLayer } from '@half-loop/core/raster';
+import type { LineLayer, Rgb, SolidLayer } from '@half-loop/core/raster';
 import { decodeSculpt, vertexNormals, type TriangleData } from '@half-loop/core/surface';
 import { followRecipe } from '@half-loop/core/ops';
-
-const SIZE = { width: 480, height: 320 };
-const FROM: Vec3 = [0.75, 0.28, 0.8];
-const GLAZE: Rgb = [122, 186, 176];
-const INK: Rgb = [24, 62, 60];
+import { GLAZE, INK, pictureOf } from './pictureOf';
 
 /** A PNG of the sculpt with the low-poly on it, three-quarter view. Cost: about 0.3 s for 150,000 triangles. */
 export function drawThumbnail(documentBytes: Uint8Array, sculptBytes: Uint8Array | null): Uint8Array {
@@ -33,14 +28,7 @@ export function drawThumbnail(documentBytes: Uint8Array, sculptBytes: Uint8Array
     solids.push(soupLayer(soup, placement, lift));
     lines.push({ segments: segmentsOf(soup, placement), colour: INK, lift: lift * 1.15 });
   }
-  const picture = rasterize({
-    ...SIZE,
-    camera: frameBox(box, FROM, 26, 0.86),
-    solids,
-    lines,
-    background: { top: [214, 218, 217], bottom: [176, 183, 184] },
-  });
-  return encode({ width: picture.width, height: picture.height, data: picture.data, channels: 4 });
+  return pictureOf(box, solids, lines);
 }
 
 function tintOf(hex: string): Rgb {

@@ -1,16 +1,13 @@
 import { MessageChannel } from 'node:worker_threads';
 import { Piscina } from 'piscina';
-import type { LayAllAsk, LaidMeasures } from '@half-loop/contract';
+import type { AssetSettings, LaidMeasures, LayAllAsk } from '@half-loop/contract';
 import { HalfLoopError, type ErrorCode } from '@half-loop/core/errors';
 
-/** A job's input, as its worker takes it. */
-export interface JobTask {
+/** A job's input, as its worker takes it; the asset's directions are for pictures. */
+export interface JobTask extends Pick<AssetSettings, 'up' | 'front'> {
   ask: LayAllAsk;
   /** the stored sculpt, or the packed low-poly that the ask names */
   input: Uint8Array;
-  /** the asset's directions, for pictures */
-  up: string;
-  front: string;
 }
 /** What comes out: the packed low-poly and its measures. */
 export interface JobResult {

@@ -1,26 +1,25 @@
-import { encode } from 'fast-png';
-import { boxOf, placementOf, toPlaced, axisIndex, type MirrorPlane, type Vec3 } from '@half-loop/core/math';
-import { frameBox, rasterize, type LineLayer, type Rgb, type SolidLayer } from '@half-loop/core/raster';
+import type { AssetSettings } from '@half-loop/contract';
+import { axisIndex, boxOf, placementOf, toPlaced, type MirrorPlane } from '@half-loop/core/math';
+import type { LineLayer, Rgb, SolidLayer } from '@half-loop/core/raster';
 import type { Look } from '@half-loop/core/retopo';
 import { vertexNormals } from '@half-loop/core/surface';
+import { GLAZE, INK, pictureOf } from '../pictureOf';
 
-const SIZE = { width: 480, height: 320 };
-const FROM: Vec3 = [0.75, 0.28, 0.8];
 /** triangles on the way, quads, and what was refused, with their edges */
 const CLAY: [Rgb, Rgb] = [[196, 174, 147], [160, 138, 112]]; // prettier-ignore
-const GLAZE: [Rgb, Rgb] = [[122, 186, 176], [24, 62, 60]]; // prettier-ignore
+const LAID: [Rgb, Rgb] = [GLAZE, INK];
 const KILN: [Rgb, Rgb] = [[196, 104, 84], [96, 32, 18]]; // prettier-ignore
 
 /** A PNG of parts as far as they have come, both halves where there is a plane; `fault` is the part that was refused. Cost: some 0.2 s. */
 export function drawLooks(
   looks: readonly Look[],
-  { up, front }: { up: string; front: string },
+  { up, front }: Pick<AssetSettings, 'up' | 'front'>,
   plane: MirrorPlane | null,
   fault: number | null,
 ): Uint8Array {
   const all = looks.flatMap((look) => (plane ? [look, mirrored(look, plane)] : [look]));
   const raw = boxOf(all.flatMap(({ points }) => corners(points)));
-  const placement = placementOf(up as never, front as never, raw, false);
+  const placement = placementOf(up, front, raw, false);
   const placed = (points: Float64Array): Float32Array => {
     const out = new Float32Array(points.length);
     for (let i = 0; i < out.length; i += 3) out.set(toPlaced([points[i], points[i + 1], points[i + 2]], placement), i);
@@ -33,18 +32,11 @@ export function drawLooks(
   for (const { part, points, faces, sides } of all) {
     const positions = placed(points);
     const indices = sides === 3 ? Uint32Array.from(faces) : cut(faces);
-    const [colour, edge] = part === fault ? KILN : sides === 3 ? CLAY : GLAZE;
+    const [colour, edge] = part === fault ? KILN : sides === 3 ? CLAY : LAID;
     solids.push({ positions, indices, normals: vertexNormals(positions, indices), colour });
     lines.push({ segments: segments(positions, faces, sides), colour: edge, lift });
   }
-  const picture = rasterize({
-    ...SIZE,
-    camera: frameBox(box, FROM, 26, 0.86),
-    solids,
-    lines,
-    background: { top: [214, 218, 217], bottom: [176, 183, 184] },
-  });
-  return encode({ width: picture.width, height: picture.height, data: picture.data, channels: 4 });
+  return pictureOf(box, solids, lines);
 }
 
 const corners = (points: ArrayLike<number>): number[] => {

@@ -79,10 +79,12 @@ export class Prepared {
     const parts = all.filter(({ mesh: m }, i) => i === 0 || areaIn(m) > CRUMB * area);
     const crumbs = all.length - parts.length;
     if (crumbs > 0) this.mended.push(`${crumbs} crumbs behind closed necks dropped`);
+    // what was dropped, or drawn together, is made up for
+    const kept = parts.reduce((sum, part) => sum + areaIn(part.mesh), 0);
     this.ready = parts.map(({ mesh: m, was }) => ({
       reduced: m,
       corners: Uint8Array.from(was, (v) => corners[v]),
-      target: (target * areaIn(m)) / area,
+      target: (target * areaIn(m)) / kept,
       topology: topologyOf(m),
       samples: m.points.slice(0, 3 * m.vertices),
     }));
