@@ -119,8 +119,8 @@ export class BlobStore {
       [sculptHash, originalHash, documentHash].forEach((h) => used.add(h));
     for (const rows of [await this.db.getRepository(Revisions).find(), await this.db.getRepository(Versions).find()])
       for (const { documentHash } of rows) used.add(documentHash);
-    for (const { ask, resultHash } of await this.db.getRepository(Jobs).find())
-      [ask.piece, resultHash].forEach((h) => used.add(h));
+    for (const { ask, result } of await this.db.getRepository(Jobs).find())
+      [ask.piece, result?.hash ?? null].forEach((h) => used.add(h));
     let blobs = 0;
     for (const { hash, createdAt } of await this.db.getRepository(Blobs).find()) {
       if (used.has(hash) || now - createdAt.getTime() < GRACE) continue;

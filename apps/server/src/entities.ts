@@ -62,8 +62,6 @@ export interface JobRow {
   ask: LayAllAsk;
   refusal: string | null;
   result: LaidMeasures | null;
-  /** the result's blob, again, so that a sweep finds it */
-  resultHash: string | null;
   looks: number;
   /** not read with the rest */
   picture?: Buffer | null;
@@ -143,7 +141,6 @@ export const Jobs = new EntitySchema<JobRow>({
     ask: { type: 'simple-json' },
     refusal: { type: 'text', nullable: true },
     result: { type: 'simple-json', nullable: true },
-    resultHash: { ...hash, nullable: true },
     looks: { type: 'int' },
     picture: { type: 'mediumblob', nullable: true, select: false },
     askedAt: time,

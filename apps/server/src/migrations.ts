@@ -36,7 +36,7 @@ class Jobs1795600000000 implements MigrationInterface {
   name = 'Jobs1795600000000';
   async up(q: QueryRunner): Promise<void> {
     await q.query(`CREATE TABLE job (id ${id} PRIMARY KEY, assetId ${id}, kind varchar(20) NOT NULL, run ${id}, label varchar(120) NOT NULL,
-      state varchar(12) NOT NULL, ask mediumtext NOT NULL, refusal text NULL, result mediumtext NULL, resultHash ${hash} NULL,
+      state varchar(12) NOT NULL, ask mediumtext NOT NULL, refusal text NULL, result mediumtext NULL,
       looks int NOT NULL, picture mediumblob NULL, askedAt datetime(3) NOT NULL, endedAt datetime(3) NULL,
       KEY byState (state, askedAt), FOREIGN KEY (assetId) REFERENCES asset(id) ON DELETE CASCADE)`);
   }

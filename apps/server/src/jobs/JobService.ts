@@ -60,7 +60,6 @@ export class JobService {
       ask,
       refusal: null,
       result: null,
-      resultHash: null,
       looks: 0,
       // a moment apart, so that they stay in order
       askedAt: new Date(asked + i),
@@ -68,7 +67,7 @@ export class JobService {
     }));
     await this.rows.insert(rows);
     for (const { id } of rows) await this.tell(id);
-    void this.fill();
+    this.fillSoon();
     return this.cards(rows);
   }
 
@@ -119,6 +118,11 @@ export class JobService {
     return row;
   }
 
+  /** What cannot be read now, while the database is away or closing, is looked for again at the next job's end, or the next start. */
+  private fillSoon(): void {
+    this.fill().catch(() => undefined);
+  }
+
   /** Starts waiting jobs, the oldest first, as long as there is room. */
   private async fill(): Promise<void> {
     while (!this.isClosed && this.under.size < this.runner.places) {
@@ -140,12 +144,13 @@ export class JobService {
       await this.tell(id);
       const news: Promise<void>[] = [];
       const { bytes, measures } = await this.runner.run(await this.taskOf(job), signal, (told) => {
-        if ('picture' in told) news.push(this.seen(id, Buffer.from(told.picture)));
-        else void this.progress(id, told.stage, told.done);
+        // news that the database did not take are told again by the next
+        const isTold = 'picture' in told ? this.seen(id, Buffer.from(told.picture)) : this.progress(id, told.stage, told.done); // prettier-ignore
+        news.push(isTold.catch(() => undefined));
       });
       await Promise.all(news);
       const { hash } = await this.blobs.putBytes(bytes, 'save');
-      ended = { state: 'done', result: { ...measures, hash }, resultHash: hash };
+      ended = { state: 'done', result: { ...measures, hash } };
     } catch (error) {
       // one that was cancelled says so already; one that the server's end cut off goes on at its next start
       if (signal.aborted) return;
@@ -157,7 +162,7 @@ export class JobService {
         await this.rows.update({ id, state: 'running' }, { ...ended, endedAt: new Date() } as never).catch(() => undefined); // prettier-ignore
         await this.tell(id).catch(() => undefined);
       }
-      void this.fill();
+      this.fillSoon();
     }
   }
 

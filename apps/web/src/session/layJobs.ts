@@ -6,14 +6,13 @@ import { changePieces, freshId } from './pieceSteps';
 import { saveVersion } from './saveVersion';
 import type { Session } from './Session';
 
-/** Asks the server to lay over the sculpt, or over the piece in hand, each way as a job of one run; what came of the run before is dropped. */
+/** Asks the server to lay over the sculpt, or over the piece in hand, each way as a job of one run; what came of the run before is dropped once this one is taken. */
 export async function askToLay(
   session: Session,
   over: 'sculpt' | 'piece',
   tries: readonly LayTry[],
   before: readonly JobCard[],
 ): Promise<void> {
-  await dropJobs(before);
   // a piece of a symmetric asset is half already: its border on the plane stays a border
   const isHalf = over === 'piece' && session.plane !== null;
   const piece =
@@ -26,6 +25,7 @@ export async function askToLay(
     return { label, ask: { ...options, ...half, piece: piece?.hash ?? null } };
   });
   await api.askJobs(session.asset.id, { kind: 'lay-all', ways });
+  await dropJobs(before);
 }
 
 export const dropJobs = async (jobs: readonly JobCard[]): Promise<void> =>

@@ -4,7 +4,7 @@ import { drawOn } from './drawn';
 import type { Task } from './gridQuads';
 import type { Ground } from './ground';
 import { closeHoles } from './holes';
-import { markLines, type Curve } from './lines';
+import { closesUp, markLines, type Curve } from './lines';
 import type { Asked } from './options';
 import { areaOf, workingLengths } from './sizes';
 import type { Stages } from './Stages';
@@ -94,7 +94,7 @@ export class Prepared {
   private ontoLines(points: Float64Array, near: number): void {
     const exact = this.options.lines.filter((line) => !line.isJagged);
     const last = points.length - 3;
-    const isClosed = [0, 1, 2].every((k) => points[k] === points[last + k]);
+    const isClosed = closesUp(points);
     for (let i = isClosed ? 0 : 3; i < last; i += 3) {
       const p: Vec3 = [points[i], points[i + 1], points[i + 2]];
       const on = exact.map((line) => nearestOnLine(p, line.points, line.closed).point);

@@ -1,4 +1,5 @@
 import type { Vec3 } from '../math';
+import type { SculptSurface } from '../surface';
 import { cleaned, type Triangles } from './clean';
 import { drawOn, linesOfHalf, type DrawnLine } from './drawn';
 import { crossField } from './field';
@@ -6,7 +7,6 @@ import { halfOf } from './halve';
 import { LAY_AS_USUAL, type LayAllOptions } from './options';
 import { simplifyPoles } from './poles';
 import { areaIn, Prepared, surfaceOf } from './Prepared';
-import type { SculptSurface } from '../surface';
 import { sampleLoops, type SampleLoop } from './sampleLoops';
 import { spreadOf } from './sizes';
 import { Stages, type Watch } from './Stages';
@@ -31,7 +31,7 @@ const NEAR = 2.5;
 
 /** A form made ready to be shown its flow, for one plane and angle of edges that are kept; then every wish costs a field alone. */
 export class FlowForm {
-  private readonly works: { work: TriMesh; form: SculptSurface }[];
+  private readonly works: { work: TriMesh; surface: SculptSurface; form: SculptSurface }[];
   private readonly area: number;
   private readonly plane: LayAllOptions['plane'];
 
@@ -47,7 +47,8 @@ export class FlowForm {
       .filter((mesh) => areaIn(mesh) > DUST * total)
       .flatMap((mesh) => {
         const prepared = new Prepared(mesh, Math.max(12, (QUADS * areaIn(mesh)) / total), asked, stages);
-        return prepared.ready.map((piece) => ({ work: prepared.taskOf(piece, 1).work, form: prepared.surface }));
+        const works = prepared.ready.map((piece) => prepared.taskOf(piece, 1).work);
+        return works.map((work) => ({ work, surface: surfaceOf(work), form: prepared.surface }));
       });
     this.area = this.works.reduce((sum, { work }) => sum + areaIn(work), 0);
   }
@@ -57,10 +58,9 @@ export class FlowForm {
     const size = Math.sqrt(this.area / (faces / (this.plane ? 2 : 1)));
     const own = this.plane ? linesOfHalf(lines, this.plane) : lines;
     const found: Flow = { loops: [], poles: [] };
-    for (const { work, form } of this.works) {
+    for (const { work, surface, form } of this.works) {
       const mesh = work.compact().mesh;
       const edge = Math.sqrt(areaIn(mesh) / (0.433 * mesh.triangles));
-      const surface = surfaceOf(mesh);
       drawOn(mesh, surface, nearTo(own, surface, size), edge, size, 0);
       const field = crossField(mesh, { ratio: size / edge, size, followForm, sizes: null });
       const spread = spreadOf(mesh, form, size, evenness, null);
@@ -74,5 +74,5 @@ export class FlowForm {
 }
 
 /** Lines that lie on a part, and not on another beside it. */
-const nearTo = (lines: readonly DrawnLine[], surface: ReturnType<typeof surfaceOf>, size: number): DrawnLine[] =>
+const nearTo = (lines: readonly DrawnLine[], surface: SculptSurface, size: number): DrawnLine[] =>
   lines.filter(({ points }) => points.reduce((sum, p) => sum + surface.closest(p).distance, 0) < size * points.length);

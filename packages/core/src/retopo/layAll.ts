@@ -23,13 +23,13 @@ const DUST = 2;
  * lay on, NO_WAY where even the last way does not pass. Cost: linear in the triangles up to the working mesh, then by the count: some seconds for thousands of quads.
  */
 export function layAll(input: Triangles, options: LayAllOptions, watch: Watch = {}): LaidAll {
+  const { plane } = options;
   const stages = new Stages(watch);
   stages.begin('Clean', 0);
-  const { parts: all, mended } = cleaned(options.plane ? halfOf(input, options.plane) : input);
-  const wanted = options.faces / (options.plane ? 2 : 1);
+  const { parts: all, mended } = cleaned(plane ? halfOf(input, plane) : input);
+  const wanted = options.faces / (plane ? 2 : 1);
   const parts = options.dropDust ? withoutDust(all, wanted, mended) : all;
   const total = parts.reduce((sum, part) => sum + areaIn(part), 0);
-  const { plane } = options;
   const lines = linesByPart(parts, plane ? linesOfHalf(options.lines, plane) : options.lines);
   const density = options.density && densityOf(input, options.density);
   const pieces: Piece[] = [];

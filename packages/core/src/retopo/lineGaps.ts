@@ -1,5 +1,5 @@
 import type { QuadSoup } from './extract';
-import { placeOnCurve, pointAlong, type Curve } from './lines';
+import { closesUp, placeOnCurve, pointAlong, type Curve } from './lines';
 import { cornerOf, halfKey } from './QuadLinks';
 
 /** What is being laid: points and their lines grow; edges in `walls`, both ways, are not to be crossed. */
@@ -60,7 +60,7 @@ export function cutAlongLines(
     for (let k = 0; k < own.length; k++) {
       const [from, to] = [own[k], own[(k + 1) % own.length]];
       const isRound = k + 1 === own.length;
-      if (isRound && !isClosed(curves[line])) continue;
+      if (isRound && !closesUp(curves[line].points)) continue;
       const [i, j] = [place.get(from.v), place.get(to.v)];
       if (i === undefined || j === undefined || i === j) continue;
       const between = (j - i + hole.length) % hole.length;
@@ -75,8 +75,6 @@ export function cutAlongLines(
     }
   return [[...hole]];
 }
-
-const isClosed = ({ points: q }: Curve): boolean => [0, 1, 2].every((k) => q[k] === q[q.length - 3 + k]);
 
 /** Points along a curve from one of a hole's to another, both among them; null where a side would be too short for a quad. */
 function chainBetween(

@@ -197,11 +197,15 @@ function chains(mesh: TriMesh, at: ReadonlyMap<number, readonly number[]>, corne
   return curves;
 }
 
+/** Whether a curve ends where it starts. */
+export const closesUp = (points: Float64Array): boolean =>
+  [0, 1, 2].every((k) => points[k] === points[points.length - 3 + k]);
+
 /** Points of a line without its zigzag: each between its neighbours, both ends where they are. */
 function evened(points: readonly number[]): Float64Array {
   const p = Float64Array.from(points);
   const last = p.length - 3;
-  const isClosed = [0, 1, 2].every((k) => p[k] === p[last + k]);
+  const isClosed = closesUp(p);
   for (let round = 0; round < EVENED; round++) {
     const q = p.slice();
     for (let i = isClosed ? 0 : 3; i < last; i++) {

@@ -2,7 +2,7 @@ import { useState, type ReactNode } from 'react';
 import { Link, useLocation } from 'react-router';
 import { Button, Choice, MainButton, Note, NumberBoxField, Range, Toggle } from '../../kit';
 import { regionOfFaces } from '@half-loop/core/ops';
-import { triesOf, useSession, type LayOptions } from '../../session';
+import { messageOf, triesOf, useSession, type LayOptions } from '../../session';
 import { count } from '../format';
 import { Progress } from '../Progress';
 import { useBench } from './Bench';
@@ -38,7 +38,7 @@ export function LayAllCard(): ReactNode {
   const { ways, under, refused, start, cancel, keep, drop } = useLaying();
   const ended = ways.filter((job) => job.state === 'done' || job.state === 'refused');
   const way = ended.find((job) => job.id === chosen) ?? ended[0];
-  const laid = useShown(isOpen ? way : undefined);
+  const { laid, error } = useShown(isOpen ? way : undefined);
   const wanted = faces ?? session.settings.budget;
   const { guides } = session.settings;
   const { evenness, followForm, dropDust, keepsSharp, angle } = asked;
@@ -99,6 +99,7 @@ export function LayAllCard(): ReactNode {
       )}
       {nothing && <Note>This piece has no faces to lay over.</Note>}
       {refused !== null && <p role="alert">{refused}</p>}
+      {error !== null && <p role="alert">{messageOf(error)}</p>}
       {ended.length > 1 && <Tries ended={ended} chosen={way.id} onChoose={setChosen} />}
       {way?.refusal && <Refusal job={way} />}
       {laid && (

@@ -1,4 +1,5 @@
-import { useEffect, useState, type ReactNode } from 'react';
+import { useQuery } from '@tanstack/react-query';
+import { useEffect, type ReactNode } from 'react';
 import styled from 'styled-components';
 import type { JobCard, LaidMeasures } from '@half-loop/contract';
 import { decodeMesh } from '@half-loop/core/mesh';
@@ -8,26 +9,19 @@ import { count } from '../format';
 import { useBench, useView } from './Bench';
 
 /** Shows what came of a job in the view in place of the piece in hand, until it is kept or dropped; gives it once it is there. */
-export function useShown(job: JobCard | undefined): LaidMeasures | null {
+export function useShown(job: JobCard | undefined): { laid: LaidMeasures | null; error: unknown } {
   const { view, session } = useBench();
-  const [loaded, setLoaded] = useState<{ hash: string; bytes: Uint8Array } | null>(null);
   const laid = job?.result ?? null;
-  const hash = laid?.hash;
+  const hash = laid?.hash ?? '';
   const isHalf = session.plane !== null;
-  useEffect(() => {
-    if (hash === undefined) return;
-    let isOver = false;
-    void api.blob(hash).then((bytes) => !isOver && setLoaded({ hash, bytes }));
-    return () => {
-      isOver = true;
-    };
-  }, [hash]);
-  const bytes = loaded?.hash === hash ? loaded?.bytes : undefined;
+  // stored bytes never change
+  const { data, error } = useQuery({ queryKey: ['blob', hash], queryFn: () => api.blob(hash), enabled: hash !== '', staleTime: Infinity }); // prettier-ignore
+  const bytes = hash === '' ? undefined : data;
   useEffect(() => {
     view.set({ tried: bytes ? { mesh: decodeMesh(bytes), isHalf } : null });
     return () => view.set({ tried: null });
   }, [view, bytes, isHalf]);
-  return bytes ? laid : null;
+  return { laid: bytes ? laid : null, error };
 }
 
 const Pictures = styled.div`

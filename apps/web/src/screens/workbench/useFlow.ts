@@ -29,7 +29,6 @@ export function useFlow(isWanted: boolean, over: 'sculpt' | 'piece', options: La
     if (!isWanted) return;
     setShown({ ...NOTHING, under: { stage: 'Starting', done: 0 } });
     const made = new FlowPreview(inputOf(session, over), { keepEdges, plane }, (news) => {
-      // prettier-ignore
       if ('stage' in news) setShown({ ...NOTHING, under: news });
       else if ('failed' in news) setShown({ ...NOTHING, failed: messageOf(news.failed) });
       else {
