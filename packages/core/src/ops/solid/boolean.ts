@@ -42,22 +42,24 @@ export const booleanParts = operator({
     const cutters = [first, ...repeated(mesh, first, p)];
     const cutter = cutters.flat();
     const result = changed(mesh, parts, cutters, change, ground);
+    const { gone, turned } = result;
     const ofCutter = new Set(cutter);
-    let faces = polygonsOf(result);
-    if (faces.length === 0 && result.whole.size === 0)
+    let faces: readonly SolidFace[] = polygonsOf(result);
+    if (faces.length + turned.size === 0 && gone.size === body.length + cutter.length)
       throw new TopologyError('NO_WAY', 'Nothing would be left: the parts do not meet, or one lies wholly in the other.', { faces: cutter }); // prettier-ignore
     const sides = sidesBySource(faces, ofCutter);
     const isCut = (u: number, v: number): boolean => sides.has(edgeKey(u, v));
     const isHeld = (u: number, v: number): boolean => {
       const [a, b] = [result.vertexAt[u], result.vertexAt[v]];
       const h = a >= 0 && b >= 0 ? mesh.findHalf(a, b) : NONE;
-      return h !== NONE && result.whole.has(mesh.face(h));
+      const stays = (f: number): boolean => f !== NONE && !gone.has(f);
+      return h !== NONE && (stays(mesh.face(h)) || turned.has(mesh.face(h ^ 1)));
     };
     const sliver = clean ? withoutSlivers(faces, result, SLIVER * parts.mean, isCut, isHeld) : { faces, welded: 0 };
     faces = sliver.faces;
     if (keep) copyPatch(mesh, first, (q) => q, ground);
     const before = mesh.faceCount;
-    const done = rebuilt(mesh, result, faces, [...body, ...cutter], clean);
+    const done = rebuilt(mesh, result, faces, clean);
     const hardEdges = hard ? harden(mesh, done.made, ofCutter) : 0;
     const triangles = done.made.filter(({ f }) => mesh.faceHalves(f).length === 3).length;
     const words = [
@@ -102,12 +104,19 @@ function changed(
   change: SolidChange,
   ground: Ground,
 ): SolidResult {
-  const kept = once(ground, 'solids', () => keepSolids(mesh, body, first));
+  if (cutters.length === 1 && ground.memo)
+    return changeSolids(
+      mesh,
+      once(ground, 'solids', () => keepSolids(mesh, body, [first])),
+      places,
+      change,
+    );
   const all = cutters.length === 1 ? places : new Places(mesh, [...body, ...cutters.flat()]);
+  const solids = keepSolids(mesh, body, cutters);
   try {
-    return changeSolids(mesh, kept, { body, cutters, places: all }, change);
+    return changeSolids(mesh, solids, all, change);
   } finally {
-    if (!ground.memo) kept.delete();
+    solids.delete();
   }
 }
 
@@ -163,13 +172,13 @@ interface Made {
 /** Puts the result in place of the old faces; those that came out whole are left alone. */
 function rebuilt(
   mesh: PolyMesh,
-  { points, vertexAt, whole }: SolidResult,
+  { points, vertexAt, gone, turned }: SolidResult,
   faces: readonly SolidFace[],
-  old: readonly number[],
   clean: boolean,
 ): { made: Made[]; ngons: number } {
   const corners = new Map(faces.map(({ face }) => [face, mesh.faceVertices(face)]));
-  const rebuild = new Rebuild(mesh, old.filter((f) => !whole.has(f))); // prettier-ignore
+  const over = [...turned].map((f) => ({ face: f, corners: mesh.faceVertices(f).reverse() }));
+  const rebuild = new Rebuild(mesh, gone);
   const made = new Map<number, number>();
   const vertexOf = (i: number, face: number): number => {
     const known = vertexAt[i] >= 0 ? vertexAt[i] : made.get(i);
@@ -180,7 +189,8 @@ function rebuilt(
     return v;
   };
   let ngons = 0;
-  const from: number[] = [];
+  const from = [...turned];
+  for (const { corners: outline, face } of over) rebuild.face(outline, face);
   for (const { corners: outline, face } of faces) {
     const parts = clean && outline.length > 4 ? quadsFrom(outline, points) : [outline];
     if (parts.length > 1) ngons++;

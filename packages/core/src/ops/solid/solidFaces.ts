@@ -33,6 +33,11 @@ const sideKey = (u: number, v: number): number => u * 67108864 + v;
 /** Triangles in sets that hang together by their sides. */
 function pieces(triangles: number[][]): number[][][] {
   if (triangles.length === 1) return [triangles];
+  // by far the most: a quad's two triangles
+  if (triangles.length === 2)
+    return triangles[0].filter((u) => triangles[1].includes(u)).length === 2
+      ? [triangles]
+      : [[triangles[0]], [triangles[1]]];
   const at = new Map<number, number>();
   triangles.forEach((t, i) => t.forEach((u, k) => at.set(sideKey(u, t[(k + 1) % 3]), i)));
   const left = new Set(triangles.keys());
@@ -54,7 +59,6 @@ function pieces(triangles: number[][]): number[][][] {
 function onlyOutline(piece: readonly number[][]): number[] | null {
   if (piece.length === 1) return piece[0];
   if (piece.length === 2) {
-    // by far the most: a quad's two triangles
     const [a, b] = piece;
     const k = a.findIndex((u) => !b.includes(u));
     const tip = b.find((u) => !a.includes(u));
@@ -80,7 +84,7 @@ export const edgeKey = (u: number, v: number): number => (u < v ? sideKey(u, v) 
 
 /**
  * Points closer than `within` along sides of the faces become one, those that are vertices of the mesh staying. Gives the faces unchanged
- * when what is left would not close, or would want a side that a face left whole holds (`isHeld`). Returns how many points went.
+ * when what is left would not close, or would want a side that a face not among these holds (`isHeld`). Returns how many points went.
  */
 export function withoutSlivers(
   faces: readonly SolidFace[],
@@ -88,7 +92,7 @@ export function withoutSlivers(
   within: number,
   isCut: (u: number, v: number) => boolean,
   isHeld: (u: number, v: number) => boolean,
-): { faces: SolidFace[]; welded: number } {
+): { faces: readonly SolidFace[]; welded: number } {
   const into = new Map<number, number>();
   const root = (v: number): number => (into.has(v) ? root(into.get(v) as number) : v);
   for (const { corners } of faces)
@@ -100,27 +104,46 @@ export function withoutSlivers(
       if (vertexAt[a] >= 0) into.set(b, a);
       else into.set(a, b);
     });
-  if (into.size === 0) return { faces: [...faces], welded: 0 };
-  const joined = faces
+  if (into.size === 0) return { faces, welded: 0 };
+  const left: SolidFace[] = [];
+  const before: SolidFace[] = [];
+  for (const face of faces) (face.corners.some((v) => into.has(v)) ? before : left).push(face);
+  const joined = before
     .map(({ corners, face }) => ({
       face,
       corners: corners.map(root).filter((v, k, all) => v !== all[(k + 1) % all.length]),
-    })) // prettier-ignore
+    }))
     .filter(({ corners }) => corners.length > 2);
-  return closeAlike(faces, joined, isHeld) ? { faces: joined, welded: into.size } : { faces: [...faces], welded: 0 };
+  return closeAlike(before, joined, left, isHeld)
+    ? { faces: [...left, ...joined], welded: into.size }
+    : { faces, welded: 0 };
 }
 
-/** Whether the new faces lack partners just where the old ones did, and none of them meets itself, another on the same side, or what is held. */
+/**
+ * Whether the new faces lack partners just where the old ones did, and none of them meets itself, another on the same side, or what is held
+ * or left as it was.
+ */
 function closeAlike(
   old: readonly SolidFace[],
   made: readonly SolidFace[],
+  left: readonly SolidFace[],
   isHeld: (u: number, v: number) => boolean,
 ): boolean {
   const open = lone(old);
   const now = lone(made);
   if (!open || !now || open.size !== now.size) return false;
   for (const side of now) if (!open.has(side)) return false;
-  return made.every(({ corners }) => corners.every((u, k) => !isHeld(u, corners[(k + 1) % corners.length])));
+  const fresh = new Set<number>();
+  const known = new Set(old.flatMap(({ corners }) => corners.map((u, k) => edgeKey(u, corners[(k + 1) % corners.length])))); // prettier-ignore
+  for (const { corners } of made)
+    for (let k = 0; k < corners.length; k++) {
+      const [u, v] = [corners[k], corners[(k + 1) % corners.length]];
+      if (isHeld(u, v)) return false;
+      if (!known.has(edgeKey(u, v))) fresh.add(edgeKey(u, v));
+    }
+  return left.every(({ corners }) =>
+    corners.every((u, k) => !fresh.has(edgeKey(u, corners[(k + 1) % corners.length]))),
+  );
 }
 
 /** Sides without a partner; null where two faces have the same one, or a face meets itself. */
