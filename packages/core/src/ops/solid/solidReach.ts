@@ -1,4 +1,4 @@
-import { addScaled, AXES, axisVector, boxCentre, boxDiagonal, boxSize, cross, dot, length, scale, sub, type Box, type Vec3 } from '../../math'; // prettier-ignore
+import { addScaled, AXES, axisVector, boxCentre, boxDiagonal, boxSize, cross, dot, length, meanPoint, scale, sub, type Box, type Vec3 } from '../../math'; // prettier-ignore
 import type { PolyMesh } from '../../mesh';
 
 /**
@@ -23,7 +23,7 @@ const FAR = 2;
 
 /**
  * What a box reaches of a closed part. Every border loop of the reached faces is closed by triangles to points far off beyond the sides of
- * the box that its edges lie beyond; where the whole part encloses the box more often than that, or less, tetrahedra round the box
+ * the box that its edges lie beyond; where the whole part encloses the box more often than that, or less, larger boxes round it
  * make up for it. Null where nothing or all is reached, or a loop cannot be closed clear of the box. Cost: the faces, with a
  * solid angle for each that is not reached.
  */
@@ -37,7 +37,7 @@ export function solidReach(mesh: PolyMesh, part: readonly number[], box: Box): S
   for (const loop of loopsOf(mesh, new Set(faces))) if (!made.close(loop)) return null;
   const lacks = (solidAngles(mesh, beyond, made.centre) - made.angle) / (4 * Math.PI);
   if (Math.abs(lacks - Math.round(lacks)) > 0.01) return null;
-  for (let k = 0; k < Math.abs(Math.round(lacks)); k++) made.enclose(2 + k, lacks < 0);
+  for (let k = 0; k < Math.abs(Math.round(lacks)); k++) made.enclose(FAR + 2 + k, lacks < 0);
   return { faces, beyond, points: made.points, closing: made.triangles };
 }
 
@@ -110,8 +110,8 @@ class Closing {
    */
   close(loop: readonly number[]): boolean {
     const ring = this.ringOf(loop);
-    const over = ring && SIDES.findIndex((_, k) => !ring.sides.includes(k ^ 1));
-    if (ring === null || over === null || over < 0) return false;
+    const over = ring && this.sideOver(ring);
+    if (ring === null || over === null) return false;
     const { points, runs, sides } = ring;
     const tips = sides.map((side) => this.beyond([side, over]));
     const rim: number[] = [];
@@ -128,6 +128,14 @@ class Closing {
     const top = this.beyond([over], FAR + 1);
     rim.forEach((v, i) => this.add(rim[(i + 1) % rim.length], v, top));
     return true;
+  }
+
+  /** The side that most of a loop lies towards, of those whose opposite none of its runs lies beyond; null where there is none. */
+  private sideOver({ points, sides }: Ring): number | null {
+    const middle = sub(meanPoint(points.map((v) => this.mesh.point(v))), this.centre);
+    const towards = (k: number): number => dot(middle, SIDES[k]) / this.half[k >> 1];
+    const free = SIDES.map((_, k) => k).filter((k) => !sides.includes(k ^ 1));
+    return free.length > 0 ? free.reduce((best, k) => (towards(k) > towards(best) ? k : best)) : null;
   }
 
   /** A new point beyond all of the given sides. */
@@ -167,17 +175,29 @@ class Closing {
     this.angle += solidAngle(at(corners[0]), at(corners[1]), at(corners[2]));
   }
 
-  /** A tetrahedron round the box, so many of the box's diagonals wide; turned inside out when it is to take away. */
-  enclose(size: number, inward: boolean): void {
-    const corners = ([[1, 1, 1], [1, -1, -1], [-1, 1, -1], [-1, -1, 1]] as Vec3[]).map((d) => this.point(addScaled(this.centre, d, size * boxDiagonal(this.box)))); // prettier-ignore
-    const [a, b, c, d] = inward ? [corners[1], corners[0], corners[2], corners[3]] : corners;
-    this.triangles.push([a, b, c], [a, c, d], [a, d, b], [b, d, c]);
+  /** A larger box round the box, in half sides of it; turned inside out when it is to take away. */
+  enclose(far: number, inward: boolean): void {
+    const corners = [0, 1, 2, 3, 4, 5, 6, 7].map(
+      (i) =>
+      this.beyond([0, 1, 2].map((k) => 2 * k + ((i >> k) & 1)), far), // prettier-ignore
+    );
+    for (const [a, b, c, d] of BOX_FACES)
+      for (const triangle of [
+        [a, b, c],
+        [a, c, d],
+      ]) {
+        const ids = triangle.map((i) => corners[i]);
+        this.triangles.push((inward ? ids.reverse() : ids) as Corners);
+      }
   }
 
   private point(p: Vec3): number {
     return -this.points.push(p);
   }
 }
+
+/** Faces of a box by corners, whose bits tell for each axis whether they lie at its least. */
+const BOX_FACES = [[0, 2, 6, 4], [1, 5, 7, 3], [0, 4, 5, 1], [2, 3, 7, 6], [0, 1, 3, 2], [4, 6, 7, 5]]; // prettier-ignore
 
 /** Ways to the sides of a box, those to its greatest first of each axis. */
 const SIDES: readonly Vec3[] = AXES.flatMap((axis) => [axisVector(`+${axis}`), axisVector(`-${axis}`)]);
