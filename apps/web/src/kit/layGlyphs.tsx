@@ -11,6 +11,12 @@ export const LAY_GLYPHS: Record<string, ReactNode> = {
       <path d="M3 7.500c4-1.500 10-1.500 14 0M3 12.500c4 1.500 10 1.500 14 0M7.500 3c-1.500 4-1.500 10 0 14M12.500 3c1.500 4 1.500 10 0 14" />
     </>
   ),
+  relay: (
+    <>
+      <path className="soft" d="M3 3h14v14H3z" />
+      <path d="M6 6h8v8H6zM6 10c3-1.500 5-1.500 8 0M10 6c-1.500 3-1.500 5 0 8" />
+    </>
+  ),
   row: (
     <>
       <path className="soft" d="M3 16C6 10 11 7 17 6" />

@@ -27,4 +27,5 @@ export * from './FlowPreview';
 export * from './jobs';
 export * from './layJobs';
 export * from './layTries';
+export * from './relaying';
 export { saveVersion } from './saveVersion';

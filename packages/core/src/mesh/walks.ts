@@ -17,6 +17,29 @@ export function borderWalk(mesh: PolyMesh, h: number): Walk {
   return { halves, closed: true };
 }
 
+/**
+ * The half-edges round a set of faces, the faces on their left, as loops; where the faces meet at a point alone each fan goes by itself. Cost: the
+ * faces.
+ */
+export function loopsRound(mesh: PolyMesh, faces: ReadonlySet<number>): number[][] {
+  const isRound = (h: number): boolean => !faces.has(mesh.face(h ^ 1));
+  const left = new Set<number>();
+  for (const f of faces) for (const h of mesh.faceHalves(f)) if (isRound(h)) left.add(h);
+  const loops: number[][] = [];
+  for (const first of left) {
+    const loop: number[] = [];
+    let h = first;
+    do {
+      left.delete(h);
+      loop.push(h);
+      h = mesh.next(h);
+      while (!isRound(h)) h = mesh.next(h ^ 1);
+    } while (h !== first);
+    loops.push(loop);
+  }
+  return loops;
+}
+
 /** Every border as one walk; loose chains, which have no face on either side, are left out. */
 export function borderLoops(mesh: PolyMesh): Walk[] {
   const seen = new Set<number>();

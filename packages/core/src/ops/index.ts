@@ -22,6 +22,7 @@ import { ringOpening } from './lay/ringOpening';
 import { besideMidline, toMidline } from './lay/toMidline';
 import { markBorder, setRegion } from './lay/regions';
 import { layThread } from './lay/thread';
+import { relay } from './lay/relay';
 import { layFace } from './layFace';
 import { dissolve } from './loops/dissolve';
 import { fair } from './loops/fair';
@@ -129,6 +130,7 @@ export {
   poke,
   recoverCoarser,
   relax,
+  relay,
   ringOpening,
   routeOn,
   setRegion,
@@ -155,6 +157,7 @@ const ALL = [
   layRing,
   ringOpening,
   layThread,
+  relay,
   closeCells,
   setRegion,
   markBorder,

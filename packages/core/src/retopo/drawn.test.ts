@@ -2,7 +2,7 @@ import { expect, test } from 'vitest';
 import { distance, nearestOnLine, type Vec3 } from '../math';
 import { sculptFromSoup } from '../surface';
 import { ballSoup } from '../testing';
-import { linesOfHalf, type DrawnLine } from './drawn';
+import { linesOfHalf, runsNear, type DrawnLine } from './drawn';
 import { LAY_AS_USUAL, layAll, qualityOf, regionBorders, type LaidAll } from '.';
 
 const BALL = sculptFromSoup(ballSoup(50, 1));
@@ -116,4 +116,14 @@ test('a half has the part of a line on its side; what is drawn on the other side
   expect(linesOfHalf([{ points: [[-1, 0, 0], [-2, 0, 0]], closed: false }], plane)[0].points).toEqual([[1, 0, 0], [2, 0, 0]]); // prettier-ignore
   const ring = linesOfHalf([{ points: [[1, 0, 0], [1, 1, 0], [-1, 1, 0], [-1, 0, 0]], closed: true }], plane); // prettier-ignore
   expect(ring).toEqual([{ points: [[0, 0, 0], [1, 0, 0], [1, 1, 0], [0, 1, 0]], closed: false }]); // prettier-ignore
+});
+
+test('a line is taken over the runs of it that are near alone; a closed one is cut where it is away', () => {
+  const points: Vec3[] = [-3, -2, -1, 0, 1, 2, 3].map((x) => [x, 0, 0]);
+  const isNear = ([x]: Vec3): boolean => Math.abs(x) >= 2;
+  const xs = (lines: readonly DrawnLine[]): number[][] => lines.map((line) => line.points.map(([x]) => x));
+  expect(xs(runsNear({ points, closed: false }, isNear))).toEqual([[-3, -2], [2, 3]]); // prettier-ignore
+  expect(xs(runsNear({ points, closed: true }, isNear))).toEqual([[2, 3, -3, -2]]);
+  expect(runsNear({ points, closed: true }, () => true)[0].closed).toBe(true);
+  expect(runsNear({ points, closed: false }, ([x]) => x === 0)).toEqual([]);
 });

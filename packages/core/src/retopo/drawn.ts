@@ -52,6 +52,21 @@ export function drawOn(
   }
 }
 
+/** The runs of a line over which `isNear` holds at its points; the whole line, closed, where it holds at all. Those of one point are none. */
+export function runsNear(line: DrawnLine, isNear: (p: Vec3) => boolean): DrawnLine[] {
+  const held = line.points.map(isNear);
+  if (!held.includes(false)) return [line];
+  // a closed line is cut where it is away
+  const first = line.closed ? held.indexOf(false) : 0;
+  const runs: Vec3[][] = [[]];
+  line.points.forEach((_, i) => {
+    const at = (first + i) % held.length;
+    if (held[at]) runs[runs.length - 1].push(line.points[at]);
+    else runs.push([]);
+  });
+  return runs.filter((points) => points.length > 1).map((points) => ({ ...line, points, closed: false }));
+}
+
 /** Moves the points of a way onto the line that it stands for; those on another line along that alone. */
 function pullOnto(mesh: TriMesh, surface: SculptSurface, line: DrawnLine, way: readonly number[]): void {
   for (const v of new Set(way)) {

@@ -9,3 +9,4 @@ export { surfaceOfQuads } from './fit';
 export type { DrawnLine } from './drawn';
 export { regionBorders } from './regionBorders';
 export { FlowForm, type Flow, type FlowAsked } from './flow';
+export { relaid, type Relaid, type RelayAsked } from './relay';

@@ -273,7 +273,7 @@ function filled(
 }
 
 /** Where sides of a hole begin: where three or more quads stand outside, one is wanted inside; else four places evenly. */
-function cornersOf(outside: readonly number[]): number[] {
+export function cornersOf(outside: readonly number[]): number[] {
   const n = outside.length;
   const found = [...outside.keys()].filter((i) => outside[i] >= 3);
   if (found.length >= 2 && found.length <= 6) return found;
@@ -284,12 +284,13 @@ function cornersOf(outside: readonly number[]): number[] {
   return best.sort((a, b) => a - b);
 }
 
-function compacted(points: readonly number[], quads: readonly number[], onLine: readonly number[]): QuadSoup {
+/** Without points that no quad holds. */
+export function compacted(points: ArrayLike<number>, quads: readonly number[], onLine: ArrayLike<number>): QuadSoup {
   const to = new Int32Array(onLine.length).fill(-1);
   const was: number[] = [];
   for (const v of quads) if (to[v] < 0) to[v] = was.push(v) - 1;
   return {
-    points: Float64Array.from(was.flatMap((v) => points.slice(3 * v, 3 * v + 3))),
+    points: Float64Array.from(was.flatMap((v) => [points[3 * v], points[3 * v + 1], points[3 * v + 2]])),
     quads: Int32Array.from(quads, (v) => to[v]),
     onLine: Int32Array.from(was, (v) => onLine[v]),
   };

@@ -9,6 +9,7 @@ import { ToolCards, type CardName } from './LayCards';
 import { otherSurfaces } from './StickCard';
 import { PickByCard } from './PickByCard';
 import { PiecesCard } from './PiecesCard';
+import { RelayCard } from './RelayCard';
 import { RecipeCard } from './RecipeCard';
 import { RegionsCard } from './RegionsCard';
 import { RhythmCard } from './RhythmCard';
@@ -71,6 +72,7 @@ export function FlowCards(): ReactNode {
       <PiecesCard />
       <RecipeCard />
       <RegionsCard />
+      <RelayCard />
       {GROUPS.map((group) => (
         <div key={group.title}>
           <GroupHead type="button" aria-expanded={isOpen(group)} onClick={() => toggle(group.title)}>

@@ -9,6 +9,7 @@ import { LayAllCard } from './LayAllCard';
 import { ToolCards } from './LayCards';
 import { PiecesCard } from './PiecesCard';
 import { RecipeCard } from './RecipeCard';
+import { RelayCard } from './RelayCard';
 import { RegionsCard } from './RegionsCard';
 import { ShapeCard } from './ShapeCard';
 import { StickCard } from './StickCard';
@@ -36,6 +37,7 @@ export function LeftColumn({ stage }: { stage: Stage }): ReactNode {
             tools={['quad', 'row', 'ring-opening', 'thread', 'fill', 'draw-out', 'bridge', 'cap', 'select', 'guide']}
           />
           <LayAllCard />
+          <RelayCard />
           <Heading>Start from a shape</Heading>
           <ShapeCard />
           <PiecesCard />

@@ -1,5 +1,5 @@
 import { addScaled, AXES, axisVector, boxCentre, boxDiagonal, boxSize, cross, dot, length, meanPoint, scale, sub, type Box, type Vec3 } from '../../math'; // prettier-ignore
-import type { PolyMesh } from '../../mesh';
+import { loopsRound, type PolyMesh } from '../../mesh';
 
 /**
  * The faces of a closed part that a box reaches, and triangles that close them again. Inside the box this is the same solid as the whole
@@ -34,7 +34,7 @@ export function solidReach(mesh: PolyMesh, part: readonly number[], box: Box): S
   for (const f of part) (reaches(mesh, f, box, margin) ? faces : beyond).push(f);
   if (faces.length === 0 || beyond.length === 0) return null;
   const made = new Closing(mesh, box);
-  for (const loop of loopsOf(mesh, new Set(faces))) if (!made.close(loop)) return null;
+  for (const loop of loopsRound(mesh, new Set(faces))) if (!made.close(loop)) return null;
   const lacks = (solidAngles(mesh, beyond, made.centre) - made.angle) / (4 * Math.PI);
   if (Math.abs(lacks - Math.round(lacks)) > 0.01) return null;
   for (let k = 0; k < Math.abs(Math.round(lacks)); k++) made.enclose(FAR + 2 + k, lacks < 0);
@@ -56,26 +56,6 @@ function reaches(mesh: PolyMesh, f: number, { min, max }: Box, margin: number): 
     if (low > max[k] + margin || high < min[k] - margin) return false;
   }
   return true;
-}
-
-/** Loops of half-edges round a set of faces, the faces on their left; where faces meet at a point alone, each fan goes by itself. */
-function loopsOf(mesh: PolyMesh, faces: ReadonlySet<number>): number[][] {
-  const onBorder = (h: number): boolean => !faces.has(mesh.face(h ^ 1));
-  const left = new Set<number>();
-  for (const f of faces) for (const h of mesh.faceHalves(f)) if (onBorder(h)) left.add(h);
-  const loops: number[][] = [];
-  for (const first of left) {
-    const loop: number[] = [];
-    let h = first;
-    do {
-      left.delete(h);
-      loop.push(h);
-      h = mesh.next(h);
-      while (!onBorder(h)) h = mesh.next(h ^ 1);
-    } while (h !== first);
-    loops.push(loop);
-  }
-  return loops;
 }
 
 /** A closed row of points, vertices or closing ones: the run that each edge from a point on belongs to, and the side that each run lies beyond. */

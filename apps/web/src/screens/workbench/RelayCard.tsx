@@ -1,0 +1,84 @@
+import { useRef, useState, type ReactNode } from 'react';
+import { Button, MainButton, Note, Range, Toggle } from '../../kit';
+import { messageOf, relayPicked, useSession, type Relaying } from '../../session';
+import { count } from '../format';
+import { Progress } from '../Progress';
+import { Card } from './Card';
+
+/** Quads in the place of one, as powers of two: a slider's middle leaves the count as it is. */
+const DENSITY = { min: -2, max: 2, step: 0.25 };
+
+/** The picked faces laid anew inside their border: how dense and how, progress, and one step when it is done. */
+export function RelayCard(): ReactNode {
+  const session = useSession('selection', 'mesh', 'reset', 'pieces', 'settings');
+  const [isOpen, setOpen] = useState(false);
+  const [power, setPower] = useState(0);
+  const [followForm, setFollowForm] = useState(1);
+  const [usesGuides, setGuides] = useState(true);
+  const [under, setUnder] = useState<{ stage: string; done: number } | null>(null);
+  const [failed, setFailed] = useState<string | null>(null);
+  const run = useRef<Relaying | null>(null);
+  const picked = session.selection.faces.length;
+  const density = 2 ** power;
+  const { guides } = session.settings;
+  const begin = (): void => {
+    setFailed(null);
+    setUnder({ stage: 'Starting', done: 0 });
+    const lines = usesGuides ? guides.map(({ points, closed }) => ({ points, closed })) : [];
+    run.current = relayPicked(session, { density, evenness: 0.3, followForm, keepEdges: null, lines }, (stage, done) =>
+      setUnder({ stage, done }),
+    );
+    run.current.done.catch((error: unknown) => setFailed(messageOf(error))).finally(() => setUnder(null));
+  };
+  const stop = (): void => {
+    run.current?.stop();
+    setUnder(null);
+  };
+  return (
+    <Card
+      glyph="relay"
+      title="Re-lay"
+      aside={under ? `${Math.round(100 * under.done)} %` : ''}
+      isOpen={isOpen}
+      onOpen={() => setOpen(true)}
+      hint="Lays the picked faces anew inside their border. Nothing outside changes."
+    >
+      <Range
+        label="Density"
+        value={power}
+        {...DENSITY}
+        show={(v) => `${(2 ** v).toFixed(2)} times`}
+        onChange={setPower}
+      />
+      <Range
+        label="Follow the form"
+        value={followForm}
+        min={0}
+        max={1}
+        step={0.05}
+        show={(v) => (v === 0 ? 'smoothest' : v.toFixed(2))}
+        onChange={setFollowForm}
+      />
+      {guides.length > 0 && <Toggle label="Follow the guides" value={usesGuides} onChange={setGuides} />}
+      {picked > 0 ? (
+        <Note>
+          <span className="num">{count(picked)}</span> faces picked, about{' '}
+          <span className="num">{count(Math.round(density * picked))}</span> in their place.
+        </Note>
+      ) : (
+        <Note>Pick the faces first, or a region of them.</Note>
+      )}
+      {under ? (
+        <>
+          <Progress label={under.stage} value={under.done} />
+          <Button onPress={stop}>Cancel</Button>
+        </>
+      ) : (
+        <MainButton isDisabled={picked === 0} onPress={begin}>
+          Re-lay them
+        </MainButton>
+      )}
+      {failed !== null && <p role="alert">{failed}</p>}
+    </Card>
+  );
+}
