@@ -219,3 +219,32 @@ test('each card by its button, and undone again', async ({ page }) => {
     await expect(faces(page)).toHaveText('64');
   }
 });
+
+test('Re-lay: the picked faces are laid anew inside their border, stopped, laid denser, and undone', async ({
+  page,
+}) => {
+  await page.keyboard.press('e');
+  await open(page, 'Re-lay');
+  const relay = card(page, 'Re-lay');
+  await expect(relay.getByText('Pick the faces first, or a region of them.')).toBeVisible();
+  await expect(relay.getByRole('button', { name: 'Re-lay them' })).toBeDisabled();
+  const f = await near(page, 'faceMiddles', 30, 30);
+  await page.mouse.click(f.x, f.y);
+  await open(page, 'Pick by');
+  await card(page, 'Pick by').getByRole('button', { name: 'Grow' }).click();
+  await card(page, 'Pick by').getByRole('button', { name: 'Grow' }).click();
+  await expect(relay.getByText('25 faces picked, about 25 in their place.')).toBeVisible();
+  for (let i = 0; i < 8; i++) await relay.getByRole('slider', { name: 'Density' }).press('ArrowRight');
+  await expect(relay.getByText('25 faces picked, about 100 in their place.')).toBeVisible();
+  await relay.getByRole('button', { name: 'Re-lay them' }).click();
+  await relay.getByRole('button', { name: 'Cancel' }).click();
+  await expect(faces(page)).toHaveText('64');
+  await relay.getByRole('button', { name: 'Re-lay them' }).click();
+  await expect(step(page, /^\d+ faces in place of 25$/)).toBeVisible({ timeout: 30_000 });
+  const laid = Number(await faces(page).textContent());
+  expect(laid).toBeGreaterThan(39 + 60);
+  expect(laid).toBeLessThan(39 + 140);
+  await page.getByRole('application').focus();
+  await undo(page);
+  await expect(faces(page)).toHaveText('64');
+});

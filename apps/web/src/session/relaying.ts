@@ -25,7 +25,18 @@ export function relayPicked(
   tell: (stage: string, done: number) => void,
 ): Relaying {
   const worker = new Worker(new URL('../workers/relayWorker.ts', import.meta.url), { type: 'module' });
-  return { done: work(session, wrap<RelayWorker>(worker), asked, tell).finally(() => worker.terminate()), stop: () => worker.terminate() }; // prettier-ignore
+  let isStopped = false;
+  // news may be on its way when it is stopped
+  const heard = (stage: string, done: number): void => {
+    if (!isStopped) tell(stage, done);
+  };
+  return {
+    done: work(session, wrap<RelayWorker>(worker), asked, heard).finally(() => worker.terminate()),
+    stop() {
+      isStopped = true;
+      worker.terminate();
+    },
+  };
 }
 
 async function work(

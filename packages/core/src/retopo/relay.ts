@@ -150,9 +150,8 @@ class RelayPatch {
   laid(asked: RelayAsked, watch: Watch): Relaid {
     const quads = this.flowed(asked, watch);
     const ways = [(): Laying | null => this.filled()];
-    // the strip is about as wide as the border's edges are long
-    const deep = Math.max(1, Math.round(Math.sqrt(asked.density)));
-    for (const rings of quads ? [Math.max(1, deep - 1), deep + 1, deep] : []) {
+    // every ring that gives way takes quads of the wanted size along
+    for (const rings of quads ? [3, 2, 1] : []) {
       ways.unshift(() => this.joined(quads as QuadSoup, rings, asked.density >= FEWER));
       ways.unshift(() => this.joined(quads as QuadSoup, rings, asked.density < FEWER));
     }
