@@ -150,6 +150,9 @@ describe('half-loop', () => {
     expect(Object.keys(told.seconds)).toContain('Grid');
     const info = JSON.parse(halfLoop('info', at('laid.obj'), '--json').out) as object;
     expect(info).toMatchObject({ faces: told.faces, quads: told.faces, components: 1, borderLoops: 0, genus: 0 });
+    const again = halfLoop('retopo', at('laid.obj'), '-o', at('again.obj'), '--faces', '150', '--levels', '1', '--smooth', '4', '--loops'); // prettier-ignore
+    expect([again.status, again.err]).toEqual([0, '']);
+    expect(halfLoop('retopo', at('ball.ply'), '-o', at('laid.obj'), '--faces', '200', '--levels', '4').err).toMatch(/0, 1, 2 or 3/); // prettier-ignore
     expect(halfLoop('retopo', at('ball.ply'), '-o', at('laid.txt'), '--faces', '200').status).toBe(2);
     expect(halfLoop('retopo', at('ball.ply'), '-o', at('laid.obj')).status).toBe(2);
     expect(halfLoop('retopo', at('ball.ply'), '-o', at('laid.obj'), '--faces', '200', '--symmetry', 'w').status).toBe(

@@ -13,22 +13,24 @@ import {
   surfaceOfQuads,
   type DrawnLine,
 } from '@half-loop/core/retopo';
+import { subdivide } from '@half-loop/core/subdivide';
 import { sculptFromSoup, SculptSurface, type SoupTriangles } from '@half-loop/core/surface';
 import { UsageError, type Command } from './arguments';
 import { load } from './load';
 
 export const retopo: Command = {
   files: ['FILE'],
-  flags: ['json', 'no-weld', 'keep-dust', 'regions', 'density'],
-  numbers: { faces: NaN, evenness: 0.7, 'follow-form': 1, 'keep-edges': NaN, seed: 1 },
+  flags: ['json', 'no-weld', 'keep-dust', 'regions', 'density', 'loops'],
+  numbers: { faces: NaN, evenness: 0.7, 'follow-form': 1, 'keep-edges': NaN, levels: 0, smooth: 0, seed: 1 },
   texts: { '-o': 'needed', '--symmetry': 'optional', '--guides': 'optional' },
   help: `half-loop retopo FILE -o OUT --faces N [--symmetry x|y|z] [--evenness 0..1] [--follow-form 0..1] [--keep-edges DEG]
-       [--guides LINES.obj] [--regions] [--density] [--keep-dust] [--seed N] [--json]
+       [--guides LINES.obj] [--regions] [--density] [--loops] [--levels 0..3] [--smooth ROUNDS] [--keep-dust] [--seed N] [--json]
 
 Lays quads over all of FILE, about N of them, and writes them to OUT by its ending. --symmetry lays the half on the axis's positive side
 and mirrors it, exactly. --evenness 0 makes all quads alike, 1 makes them smaller where the form is thin. --keep-edges keeps edges sharper than DEG as
 edges. --guides reads line elements (l 1 2 3 …) out of an OBJ: chains of edges will follow them. --regions has chains of edges follow the borders between FILE's
-face groups. --density reads FILE's point colours: mid-grey is as usual, white four times as many quads in the same place, black a quarter. Parts smaller than two quads are dropped, and told, but for --keep-dust. The answer says what was repaired, the way each part was made, measures, and seconds by stage; --seed is that of the distance's samples.
+face groups. --density reads FILE's point colours: mid-grey is as usual, white four times as many quads in the same place, black a quarter. --loops lets quads run along FILE's own edges; --levels lays over its subdivided shape; --smooth
+smooths the form first. Parts smaller than two quads are dropped, and told, but for --keep-dust. The answer says what was repaired, the way each part was made, measures, and seconds by stage; --seed is that of the distance's samples.
 
   half-loop retopo docs/sample/limpet.obj -o limpet-low.obj --faces 300 --json`,
   async run({ files: [file], flags, numbers, texts }) {
@@ -40,7 +42,9 @@ face groups. --density reads FILE's point colours: mid-grey is as usual, white f
     if (axis !== undefined && !AXES.includes(axis)) throw new UsageError('--symmetry wants x, y or z');
     const plane = axis === undefined ? null : { axis, offset: 0 };
     const polygons = await load(file, !flags.has('no-weld'));
-    const input = sculptFromSoup(polygons);
+    if (![0, 1, 2, 3].includes(numbers.levels)) throw new UsageError('--levels wants 0, 1, 2 or 3');
+    if (numbers.levels > 0 && (flags.has('regions') || flags.has('density'))) throw new UsageError('--levels goes with neither --regions nor --density: they are of the faces as they are'); // prettier-ignore
+    const input = sculptFromSoup(numbers.levels > 0 ? subdivide({ ...polygons, positions: Float64Array.from(polygons.positions) }, numbers.levels) : polygons); // prettier-ignore
     const lines: DrawnLine[] = texts.guides === undefined ? [] : readObjLines(await readFile(texts.guides));
     if (texts.guides !== undefined && lines.length === 0) throw new UsageError(`${texts.guides} has no line elements`);
     if (flags.has('regions')) lines.push(...bordersIn(input, polygons, file));
@@ -54,6 +58,8 @@ face groups. --density reads FILE's point colours: mid-grey is as usual, white f
         plane,
         dropDust: !flags.has('keep-dust'),
         lines,
+        loops: flags.has('loops') ? polygons : null,
+        smoothing: numbers.smooth,
         density: flags.has('density') ? densityIn(input, polygons, file) : null,
       },
       { now: () => performance.now() },

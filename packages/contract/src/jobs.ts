@@ -26,6 +26,12 @@ export const LayAllAsk = z.object({
     .check(z.maxLength(500)),
   /** of a piece: the borders of its regions are such lines too */
   regions: z.boolean(),
+  /** of a piece: its subdivided shape of so many levels is laid over */
+  levels: z._default(z.int().check(z.minimum(0), z.maximum(3)), 0),
+  /** rounds of smoothing that the form goes through first */
+  smoothing: z._default(z.int().check(z.minimum(0), z.maximum(60)), 0),
+  /** of a piece: quads run along its own loops */
+  followsLoops: z._default(z.boolean(), false),
 });
 export type LayAllAsk = z.infer<typeof LayAllAsk>;
 

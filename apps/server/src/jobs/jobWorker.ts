@@ -1,8 +1,9 @@
 import type { MessagePort } from 'node:worker_threads';
 import { HalfLoopError } from '@half-loop/core/errors';
-import { decodeMesh, encodeMesh, meshFromSoup, soupFromMesh } from '@half-loop/core/mesh';
+import { decodeMesh, encodeMesh, meshFromSoup, soupFromMesh, type PolygonSoup, type PolyMesh } from '@half-loop/core/mesh'; // prettier-ignore
 import { regionOfFaces } from '@half-loop/core/ops';
 import { layAll, qualityOf, quadSoup, regionBorders, type DrawnLine, type Look, type Triangles } from '@half-loop/core/retopo'; // prettier-ignore
+import { cageOf, subdivide } from '@half-loop/core/subdivide';
 import { decodeSculpt, sculptFromSoup } from '@half-loop/core/surface';
 import type { LayAllAsk } from '@half-loop/contract';
 import { drawLooks } from './drawLooks';
@@ -21,10 +22,10 @@ export default async function run(task: JobTask & { port: MessagePort }): Promis
     tell({ picture: drawLooks([...looks.values()], task, ask.plane, fault) });
   let part = 0;
   try {
-    const { triangles, lines } = inputOf(task.input, ask);
+    const { triangles, lines, loops } = inputOf(task.input, ask);
     const laid = layAll(
       triangles,
-      { ...ask, lines, density: null },
+      { ...ask, lines, loops, density: null },
       {
         stage: (stage, done) => tell({ stage, done }),
         look(look) {
@@ -59,17 +60,32 @@ export default async function run(task: JobTask & { port: MessagePort }): Promis
   }
 }
 
-/** What to lay on, and the lines to follow there. */
-function inputOf(input: Uint8Array, ask: LayAllAsk): { triangles: Triangles; lines: DrawnLine[] } {
-  if (ask.piece === null) return { triangles: decodeSculpt(input), lines: ask.lines };
+interface Input {
+  triangles: Triangles;
+  lines: DrawnLine[];
+  loops: PolygonSoup | null;
+}
+
+/** What to lay on, and the lines and loops to follow there. */
+function inputOf(input: Uint8Array, { piece, lines, levels, regions, followsLoops }: LayAllAsk): Input {
+  if (piece === null) return { triangles: decodeSculpt(input), lines, loops: null };
   const mesh = decodeMesh(input);
-  const triangles = sculptFromSoup(soupFromMesh(mesh));
-  if (!ask.regions) return { triangles, lines: ask.lines };
-  const region = regionOfFaces(mesh);
+  const loops = followsLoops ? soupFromMesh(mesh) : null;
+  const shape = levels > 0 ? subdivide(cageOf(mesh, mesh.faces(), null), levels) : soupFromMesh(mesh);
+  const triangles = sculptFromSoup(shape);
+  if (!regions) return { triangles, lines, loops };
+  const region = regionsAt(mesh, levels);
   const borders = regionBorders(
     triangles,
     Int32Array.from(triangles.faceOf, (f) => region[f]),
   );
   // those of a low-poly are meant as they are
-  return { triangles, lines: [...ask.lines, ...borders.map((line) => ({ ...line, isJagged: false }))] };
+  return { triangles, lines: [...lines, ...borders.map((line) => ({ ...line, isJagged: false }))], loops };
+}
+
+/** The region of each face of the subdivided shape, which has a quad for each corner of a face and then four for each. */
+function regionsAt(mesh: PolyMesh, levels: number): number[] {
+  const own = regionOfFaces(mesh);
+  const pieces = (f: number): number => (levels === 0 ? 1 : mesh.faceHalves(f).length * 4 ** (levels - 1));
+  return [...mesh.faces()].flatMap((f, i) => new Array<number>(pieces(f)).fill(own[i]));
 }

@@ -1,9 +1,9 @@
 import { decode } from 'fast-png';
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
 import { JobCard, JobEvent, JobsResponse, type LayAllAsk, type NewRun } from '@half-loop/contract';
-import { decodeMesh } from '@half-loop/core/mesh';
+import { decodeMesh, encodeMesh } from '@half-loop/core/mesh';
 import { encodeSculpt, sculptFromSoup } from '@half-loop/core/surface';
-import { ballSoup } from '@half-loop/core/testing';
+import { ballSoup, cubeMesh } from '@half-loop/core/testing';
 import * as z from 'zod/mini';
 import { Blobs, Jobs } from '../entities';
 import { TestServer } from '../testServer';
@@ -25,6 +25,9 @@ const ASK: LayAllAsk = {
   plane: { axis: 'x', offset: 0 },
   lines: [],
   regions: false,
+  levels: 0,
+  smoothing: 0,
+  followsLoops: false,
 };
 const run = (...ways: [string, Partial<LayAllAsk>?][]): NewRun => ({ kind: 'lay-all', ways: ways.map(([label, change]) => ({ label, ask: { ...ASK, ...change } })) }); // prettier-ignore
 
@@ -117,6 +120,23 @@ describe('jobs', () => {
     const [{ id }] = await ask(asset, run(['Broken', { piece }]));
     await until(id, 'refused');
     expect((await find(id)).refusal).toMatch(/^[A-Z].*\.$/);
+  });
+
+  it('lay over a piece: its subdivided shape, smoothed, along its own loops', async () => {
+    const { id: asset } = await server.makeAsset('Whelk', 'Pool', ball);
+    const piece = await server.upload(encodeMesh(cubeMesh()));
+    const over = { piece, plane: null, faces: 96 };
+    const ways = await ask(asset, run(['As it is', { ...over, keepEdges: 40 }], ['Rounded', { ...over, levels: 3, smoothing: 5, followsLoops: true }])); // prettier-ignore
+    const corner: number[] = [];
+    for (const { id } of ways) {
+      await until(id, 'done');
+      const { result } = await find(id);
+      const mesh = decodeMesh(new Uint8Array(await (await fetch(`${server.base}/api/blobs/${result?.hash}`)).arrayBuffer())); // prettier-ignore
+      corner.push(Math.max(...[...mesh.vertices()].map((v) => Math.hypot(...mesh.point(v)))));
+    }
+    // a box's corners stay where they are; those of the subdivided shape are round
+    expect(corner[0]).toBeCloseTo(Math.sqrt(3), 3);
+    expect(corner[1]).toBeLessThan(1.25);
   });
 
   it('go on after the server’s end cut them off', async () => {

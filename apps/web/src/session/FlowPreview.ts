@@ -1,5 +1,5 @@
 import { proxy, wrap, type Remote } from 'comlink';
-import type { Flow, FlowAsked, LayAllOptions } from '@half-loop/core/retopo';
+import type { Flow, FlowAsked, FlowFormOptions } from '@half-loop/core/retopo';
 import type { FlowInput, FlowWorker } from '../workers/flowWorker';
 
 /** What a preview tells: what is being made ready, a flow, or why there is none. */
@@ -16,7 +16,7 @@ export class FlowPreview {
 
   constructor(
     input: FlowInput,
-    options: Pick<LayAllOptions, 'plane' | 'keepEdges'>,
+    options: Omit<FlowFormOptions, 'loops'>,
     private readonly tell: (news: FlowNews) => void,
   ) {
     this.made = this.remote.make(input, options, proxy((stage: string, done: number) => this.news({ stage, done }))); // prettier-ignore

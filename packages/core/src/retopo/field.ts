@@ -1,4 +1,5 @@
-import { normalsOf } from './surgery';
+import { followBends, followLoops } from './fieldWishes';
+import type { LoopsThere } from './loopsThere';
 import type { TriMesh } from './TriMesh';
 
 /** A cross per triangle: four directions at right angles, along which quads will run. */
@@ -24,11 +25,12 @@ export interface FieldOptions {
   followForm: number;
   /** per vertex the wanted size of quads over the usual one; null: alike */
   sizes: Float64Array | null;
+  /** which way loops run that are there already, and shall go on; null: there are none */
+  loops: LoopsThere | null;
 }
 
 /** Weight of edges that must be followed, over that of smoothness. */
 const LINE = 20;
-const FORM = 0.05;
 /** Smoothness across a line, over that elsewhere. */
 const ACROSS = 0.02;
 const SMOOTHED = 10;
@@ -39,14 +41,15 @@ const SMOOTHED = 10;
  * (Taubin 1995): crinkles would force poles. Where sizes differ, lengths are measured by them: crosses then turn, and poles come to stand, so that quads can grow from place to
  * place. The mesh must be compact. Cost: some hundred passes over the triangles.
  */
-export function crossField(mesh: TriMesh, { ratio, size, followForm, sizes }: FieldOptions): CrossField {
-  const smooth = smoothed(mesh);
+export function crossField(mesh: TriMesh, { ratio, size, followForm, sizes, loops }: FieldOptions): CrossField {
+  const smooth = smoothed(mesh, SMOOTHED);
   const { direction, carry, defect } = anglesOf(mesh, smooth, sizes);
   const n = mesh.triangles;
   const system = new CrossSystem(mesh, carry);
   const wanted = new Float64Array(2 * n);
   const weight = new Float64Array(n);
   if (followForm > 0) followBends(mesh, smooth, size, followForm, wanted, weight);
+  if (loops) followLoops(mesh, smooth, loops, wanted, weight);
   for (let h = 0; h < 3 * n; h++) {
     if (mesh.line[h] < 0) continue;
     const t = Math.floor(h / 3);
@@ -88,13 +91,14 @@ function normalise(z: Float64Array): void {
   }
 }
 
-/** Points with crinkles taken out and the volume kept; those on lines stay. */
-function smoothed(mesh: TriMesh): Float64Array {
+/** Points with crinkles taken out and the volume kept (Taubin 1995); those on lines and borders stay. Cost: the rounds times the points. */
+export function smoothed(mesh: TriMesh, rounds: number): Float64Array {
   let p = mesh.points.slice(0, 3 * mesh.vertices);
   const fixed = new Uint8Array(mesh.vertices);
-  for (let h = 0; h < 3 * mesh.triangles; h++) if (mesh.line[h] >= 0) fixed[mesh.from[h]] = fixed[mesh.to(h)] = 1;
+  for (let h = 0; h < 3 * mesh.triangles; h++)
+    if (mesh.line[h] >= 0 || mesh.twin[h] < 0) fixed[mesh.from[h]] = fixed[mesh.to(h)] = 1;
   const rings = Array.from({ length: mesh.vertices }, (_, v) => mesh.ring(v));
-  for (let i = 0; i < 2 * SMOOTHED; i++) {
+  for (let i = 0; i < 2 * rounds; i++) {
     const by = i % 2 === 0 ? 0.5 : -0.53;
     const q = p.slice();
     for (let v = 0; v < mesh.vertices; v++) {
@@ -217,80 +221,6 @@ class CrossSystem {
       y[f + 1] -= w * (c * x[g + 1] - s * x[g]);
     }
   }
-}
-
-/** Crosses wanted along the greater bend, by how much it outweighs the lesser over the size of a quad. */
-function followBends(
-  mesh: TriMesh,
-  p: Float64Array,
-  size: number,
-  strength: number,
-  wanted: Float64Array,
-  weight: Float64Array,
-): void {
-  const { from } = mesh;
-  const normals = normalsOf(mesh, p);
-  const frames: { e: number[]; f: number[]; at: number[] }[] = [];
-  for (let t = 0; t < mesh.triangles; t++) {
-    const [a, b, c] = [3 * from[3 * t], 3 * from[3 * t + 1], 3 * from[3 * t + 2]];
-    const u = [p[b] - p[a], p[b + 1] - p[a + 1], p[b + 2] - p[a + 2]];
-    const v = [p[c] - p[a], p[c + 1] - p[a + 1], p[c + 2] - p[a + 2]];
-    const n = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]];
-    const lu = Math.hypot(u[0], u[1], u[2]) || 1,
-      ln = Math.hypot(n[0], n[1], n[2]) || 1;
-    const e = u.map((x) => x / lu);
-    const m = n.map((x) => x / ln);
-    const f = [m[1] * e[2] - m[2] * e[1], m[2] * e[0] - m[0] * e[2], m[0] * e[1] - m[1] * e[0]];
-    frames.push({ e, f, at: [a, b, c] });
-  }
-  const along = (d: number[], x: number[]): number => d[0] * x[0] + d[1] * x[1] + d[2] * x[2];
-  // per triangle the symmetric 2×2 form that best explains how normals turn along its edges
-  const bends = frames.map(({ e, f, at }) => {
-    let a11 = 0, a12 = 0, a22 = 0, a33 = 0, b1 = 0, b2 = 0, b3 = 0; // prettier-ignore
-    for (let k = 0; k < 3; k++) {
-      const [i, j] = [at[k], at[(k + 1) % 3]];
-      const d = [0, 1, 2].map((x) => p[j + x] - p[i + x]);
-      const dn = [0, 1, 2].map((x) => normals[j + x] - normals[i + x]);
-      const [x, y, m, n] = [along(d, e), along(d, f), along(dn, e), along(dn, f)];
-      a11 += x * x;
-      a12 += x * y;
-      a22 += y * y;
-      a33 += x * x + y * y;
-      b1 += x * m;
-      b2 += y * m + x * n;
-      b3 += y * n;
-    }
-    return solve3(a11, a12, 0, a33, a12, a22, b1, b2, b3);
-  });
-  for (let t = 0; t < mesh.triangles; t++) {
-    const [xx, xy, yy] = bends[t];
-    const spread = Math.hypot(xx - yy, 2 * xy);
-    const w = strength * FORM * Math.min(6, (1.5 * size * spread) ** 2);
-    if (!(w > 0)) continue;
-    const angle = 0.5 * Math.atan2(2 * xy, xx - yy);
-    wanted[2 * t] = w * Math.cos(4 * angle);
-    wanted[2 * t + 1] = w * Math.sin(4 * angle);
-    weight[t] = w;
-  }
-}
-
-/** The symmetric system [[a, b, c], [b, d, e], [c, e, f]] x = (r, s, t); zeros where it has no answer. */
-function solve3(
-  a: number,
-  b: number,
-  c: number,
-  d: number,
-  e: number,
-  f: number,
-  r: number,
-  s: number,
-  t: number,
-): [number, number, number] {
-  const A = d * f - e * e, B = c * e - b * f, C = b * e - c * d; // prettier-ignore
-  const det = a * A + b * B + c * C;
-  if (Math.abs(det) < 1e-300) return [0, 0, 0];
-  const D = a * f - c * c, E = b * c - a * e, F = a * d - b * b; // prettier-ignore
-  return [(A * r + B * s + C * t) / det, (B * r + D * s + E * t) / det, (C * r + E * s + F * t) / det];
 }
 
 /**

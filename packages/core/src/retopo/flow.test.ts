@@ -5,8 +5,8 @@ import { ballSoup } from '../testing';
 import { FlowForm } from '.';
 
 const BALL = sculptFromSoup(ballSoup(50, 1));
-const form = new FlowForm(BALL, { plane: null, keepEdges: null });
-const PLAIN = { faces: 400, evenness: 0, followForm: 1, lines: [] };
+const form = new FlowForm(BALL, { plane: null, keepEdges: null, loops: null, smoothing: 0 });
+const PLAIN = { faces: 400, evenness: 0, followForm: 1, lines: [], followsLoops: false };
 
 test('a ball shows eight poles of three, and loops that lie on it', () => {
   const { poles, loops } = form.flow(PLAIN);
@@ -48,7 +48,9 @@ test('loops near a guide run along it or across it', () => {
 });
 
 test('with a plane one half is shown', () => {
-  const half = new FlowForm(BALL, { plane: { axis: 'x', offset: 0 }, keepEdges: null }).flow(PLAIN);
+  const half = new FlowForm(BALL, { plane: { axis: 'x', offset: 0 }, keepEdges: null, loops: null, smoothing: 0 }).flow(
+    PLAIN,
+  );
   expect(half.poles.length).toBe(4);
   expect(half.loops.flat().every((p) => p[0] > -1e-6)).toBe(true);
 });

@@ -2,8 +2,9 @@ import type { Vec3 } from '../math';
 import type { SculptSurface } from '../surface';
 import { cleaned, type Triangles } from './clean';
 import { drawOn, linesOfHalf, type DrawnLine } from './drawn';
-import { crossField } from './field';
+import { crossField, smoothed } from './field';
 import { halfOf } from './halve';
+import { loopsThere, type LoopsThere } from './loopsThere';
 import { LAY_AS_USUAL, type LayAllOptions } from './options';
 import { simplifyPoles } from './poles';
 import { areaIn, Prepared, surfaceOf } from './Prepared';
@@ -18,7 +19,13 @@ export interface Flow {
   poles: { at: Vec3; valence: number }[];
 }
 
-export type FlowAsked = Pick<LayAllOptions, 'faces' | 'evenness' | 'followForm' | 'lines'>;
+export type FlowAsked = Pick<LayAllOptions, 'faces' | 'evenness' | 'followForm' | 'lines'> & {
+  /** of those that the form was made with */
+  followsLoops: boolean;
+};
+
+/** What a form is made ready with. */
+export type FlowFormOptions = Pick<LayAllOptions, 'plane' | 'keepEdges' | 'loops' | 'smoothing'>;
 
 /** Working meshes for about so many quads have some 4,000 points. */
 const QUADS = 2500;
@@ -34,15 +41,18 @@ export class FlowForm {
   private readonly works: { work: TriMesh; surface: SculptSurface; form: SculptSurface }[];
   private readonly area: number;
   private readonly plane: LayAllOptions['plane'];
+  private readonly loops: LoopsThere | null;
 
   /** Cost: as much as automatic retopology needs up to its working mesh. Throws BAD_INPUT for nothing to lay on. */
-  constructor(input: Triangles, { plane, keepEdges }: Pick<LayAllOptions, 'plane' | 'keepEdges'>, watch: Watch = {}) {
+  constructor(input: Triangles, { plane, keepEdges, loops, smoothing }: FlowFormOptions, watch: Watch = {}) {
     const stages = new Stages(watch);
     stages.begin('Clean', 0);
     this.plane = plane;
     const { parts } = cleaned(plane ? halfOf(input, plane) : input);
+    this.loops = loops && loopsThere(loops);
+    if (smoothing > 0) for (const part of parts) part.points.set(smoothed(part, smoothing));
     const total = parts.reduce((sum, mesh) => sum + areaIn(mesh), 0);
-    const asked = { ...LAY_AS_USUAL, faces: QUADS, plane, keepEdges, density: null };
+    const asked = { ...LAY_AS_USUAL, faces: QUADS, plane, keepEdges, density: null, loops: null };
     this.works = parts
       .filter((mesh) => areaIn(mesh) > DUST * total)
       .flatMap((mesh) => {
@@ -54,7 +64,7 @@ export class FlowForm {
   }
 
   /** The flow for a count, sizes, strength and lines; of one half where there is a plane. Cost: a field over some 4,000 points. */
-  flow({ faces, evenness, followForm, lines }: FlowAsked): Flow {
+  flow({ faces, evenness, followForm, lines, followsLoops }: FlowAsked): Flow {
     const size = Math.sqrt(this.area / (faces / (this.plane ? 2 : 1)));
     const own = this.plane ? linesOfHalf(lines, this.plane) : lines;
     const found: Flow = { loops: [], poles: [] };
@@ -62,7 +72,13 @@ export class FlowForm {
       const mesh = work.compact().mesh;
       const edge = Math.sqrt(areaIn(mesh) / (0.433 * mesh.triangles));
       drawOn(mesh, surface, nearTo(own, surface, size), edge, size, 0);
-      const field = crossField(mesh, { ratio: size / edge, size, followForm, sizes: null });
+      const field = crossField(mesh, {
+        ratio: size / edge,
+        size,
+        followForm,
+        sizes: null,
+        loops: followsLoops ? this.loops : null,
+      });
       const spread = spreadOf(mesh, form, size, evenness, null);
       const index = simplifyPoles(mesh, field, (v) => size * spread[Math.floor(mesh.out[v] / 3)], NEAR);
       for (const [v, turns] of index.entries())

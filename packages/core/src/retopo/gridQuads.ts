@@ -55,7 +55,13 @@ export function gridQuads(task: Task, way: Way, options: Asked, stages: Stages):
   const { work, corners, ground, target, size, working, topology } = task;
   stages.begin('Flow', 0.35);
   const sizes = ground.density && densitySizes(work, ground.density, size);
-  const field = crossField(work, { ratio: size / working, size, followForm: options.followForm * way.follow, sizes });
+  const field = crossField(work, {
+    ratio: size / working,
+    size,
+    followForm: options.followForm * way.follow,
+    sizes,
+    loops: options.loops,
+  });
   stages.begin('Sizes', 0.45);
   const spread = spreadOf(work, ground.surface, size, Math.max(way.evenness, options.evenness), sizes);
   const own = (v: number): number => size * spread[Math.floor(work.out[v] / 3)] * (sizes ? sizes[v] : 1);

@@ -8,5 +8,6 @@ export { qualityOf } from './verify';
 export { surfaceOfQuads } from './fit';
 export type { DrawnLine } from './drawn';
 export { regionBorders } from './regionBorders';
-export { FlowForm, type Flow, type FlowAsked } from './flow';
+export { loopsThere, type LoopsThere } from './loopsThere';
+export { FlowForm, type Flow, type FlowAsked, type FlowFormOptions } from './flow';
 export { relaid, type Relaid, type RelayAsked } from './relay';

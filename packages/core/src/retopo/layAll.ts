@@ -1,7 +1,9 @@
 import { cleaned, type Triangles } from './clean';
 import { densityOf } from './density';
+import { loopsThere } from './loopsThere';
 import { linesOfHalf, type DrawnLine } from './drawn';
 import type { QuadSoup } from './extract';
+import { smoothed } from './field';
 import type { Piece } from './gridQuads';
 import { halfOf, keptOnHalf } from './halve';
 import type { Asked, LaidAll, LayAllOptions } from './options';
@@ -29,16 +31,18 @@ export function layAll(input: Triangles, options: LayAllOptions, watch: Watch = 
   const { parts: all, mended } = cleaned(plane ? halfOf(input, plane) : input);
   const wanted = options.faces / (plane ? 2 : 1);
   const parts = options.dropDust ? withoutDust(all, wanted, mended) : all;
+  if (options.smoothing > 0) for (const part of parts) part.points.set(smoothed(part, options.smoothing));
   const total = parts.reduce((sum, part) => sum + areaIn(part), 0);
   const lines = linesByPart(parts, plane ? linesOfHalf(options.lines, plane) : options.lines);
   const density = options.density && densityOf(input, options.density);
+  const loops = options.loops && loopsThere(options.loops);
   const pieces: Piece[] = [];
   let done = 0;
   parts.forEach((mesh, i) => {
     const share = areaIn(mesh) / total;
     stages.share = [done, share];
     stages.part = i;
-    const own: Asked = { ...options, lines: lines[i], density };
+    const own: Asked = { ...options, lines: lines[i], density, loops };
     const made = partLaid(mesh, Math.max(LEAST, wanted * share), own, stages, mended);
     const { points, quads } = joined(made.map((piece) => piece.soup));
     stages.show(points, quads, 4);

@@ -1,7 +1,9 @@
 import type { MirrorPlane } from '../math';
+import type { PolygonSoup } from '../mesh';
 import type { Density } from './density';
 import type { DrawnLine } from './drawn';
 import type { QuadSoup } from './extract';
+import type { LoopsThere } from './loopsThere';
 
 export interface LayAllOptions {
   /** wanted quads, of the whole when there is a plane */
@@ -20,6 +22,10 @@ export interface LayAllOptions {
   lines: readonly DrawnLine[];
   /** per point of the input how many quads in the place of one; null: alike */
   density: ArrayLike<number> | null;
+  /** quads run along the edges of these faces where there are any near; null: along the form alone */
+  loops: PolygonSoup | null;
+  /** rounds of smoothing that the form goes through first */
+  smoothing: number;
 }
 
 /** Sizes mostly by thickness, along the form, with nothing drawn on it. */
@@ -31,10 +37,12 @@ export const LAY_AS_USUAL: Omit<LayAllOptions, 'faces'> = {
   dropDust: true,
   lines: [],
   density: null,
+  loops: null,
+  smoothing: 0,
 };
 
 /** The same while it is worked on. */
-export type Asked = Omit<LayAllOptions, 'density'> & { density: Density | null };
+export type Asked = Omit<LayAllOptions, 'density' | 'loops'> & { density: Density | null; loops: LoopsThere | null };
 
 export interface LaidAll {
   /** the quads; with a plane those of one half */

@@ -5,7 +5,7 @@ import { areaNormal, borderLoops, checkInvariants, components, EMPTY_SELECTION, 
 import { OPERATORS, runOperator, type Operator } from '../ops';
 import { relaid, type RelayAsked } from './relay';
 
-const ASKED: RelayAsked = { density: 1, evenness: 0.7, followForm: 1, keepEdges: null, lines: [] };
+const ASKED: RelayAsked = { density: 1, evenness: 0.7, followForm: 1, keepEdges: null, lines: [], followsLoops: false };
 
 function shape(name: string, settings: object): PolyMesh {
   const mesh = new PolyMesh();

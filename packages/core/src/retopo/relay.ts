@@ -1,7 +1,7 @@
 import { TopologyError } from '../errors';
 import { fillBorder } from '../fill';
 import { distance, meanPoint, type Vec3 } from '../math';
-import { loopsRound, NONE, type PolyMesh } from '../mesh';
+import { loopsRound, NONE, type PolygonSoup, type PolyMesh } from '../mesh';
 import { SculptSurface, WalkingForm } from '../surface';
 import { runsNear } from './drawn';
 import { denseFaces, type Onto } from './denseFaces';
@@ -20,6 +20,8 @@ import { zipped } from './zip';
 
 /** How picked faces are laid anew. */
 export type RelayAsked = Pick<LayAllOptions, 'evenness' | 'followForm' | 'keepEdges' | 'lines'> & {
+  /** quads run along the loops that were there */
+  followsLoops: boolean;
   /** quads in the place of one */
   density: number;
 };
@@ -117,6 +119,8 @@ class RelayPatch {
   private readonly outside: number[];
   private readonly wanted: number;
   private readonly surface: SculptSurface;
+  /** the faces as they were */
+  private readonly soup: PolygonSoup;
   private readonly input: { positions: Float64Array; indices: Uint32Array };
 
   constructor(
@@ -142,6 +146,7 @@ class RelayPatch {
         return at.get(v) as number;
       }),
     );
+    this.soup = { positions: Float64Array.from(points.flat()), faceStarts: startsOf(corners), corners: Uint32Array.from(corners.flat()) }; // prettier-ignore
     const dense = denseFaces(points, corners, Math.max(LEAST_TRIANGLES, FOR_A_QUAD * this.wanted), onto);
     this.input = { positions: Float64Array.from(dense.positions), indices: Uint32Array.from(dense.indices) };
     this.surface = SculptSurface.build({ positions: Float32Array.from(dense.positions), indices: this.input.indices.slice() }); // prettier-ignore
@@ -167,10 +172,10 @@ class RelayPatch {
   }
 
   /** Quads over the patch with a border of their own; null where there is no way. */
-  private flowed({ evenness, followForm, keepEdges, lines }: RelayAsked, watch: Watch): QuadSoup | null {
+  private flowed({ evenness, followForm, keepEdges, lines, followsLoops }: RelayAsked, watch: Watch): QuadSoup | null {
     const near = Math.sqrt(this.surface.area() / this.wanted) / 2;
     const own = lines.flatMap((line) => runsNear(line, (p) => this.surface.closest(p).distance < near));
-    const options: LayAllOptions = { faces: Math.max(6, Math.round(this.wanted)), evenness, followForm, keepEdges, lines: own, plane: null, dropDust: false, density: null }; // prettier-ignore
+    const options: LayAllOptions = { faces: Math.max(6, Math.round(this.wanted)), evenness, followForm, keepEdges, lines: own, plane: null, dropDust: false, density: null, loops: followsLoops ? this.soup : null, smoothing: 0 }; // prettier-ignore
     try {
       return layAll(this.input, options, watch).soup;
     } catch (error) {
@@ -280,6 +285,12 @@ class RelayPatch {
     const place = (v: number): Vec3 => (v < 0 ? points[-1 - v] : this.mesh.point(v));
     return { points, faces, told, pointLike: points.map(near), faceLike: faces.map((face) => near(meanPoint(face.map(place)))) }; // prettier-ignore
   }
+}
+
+function startsOf(faces: readonly (readonly number[])[]): Uint32Array {
+  const starts = new Uint32Array(faces.length + 1);
+  faces.forEach((face, i) => (starts[i + 1] = starts[i] + face.length));
+  return starts;
 }
 
 /** The face whose middle lies nearest to a place. */

@@ -32,6 +32,8 @@ function optionsFor(seed: number, shape: WildShape): LayAllOptions {
   const regions = Uint8Array.from({ length: indices.length / 3 }, (_, t) => side(indices[3 * t]));
   return {
     ...asked,
+    loops: null,
+    smoothing: SWEEP > 0 && rng() < 0.2 ? 10 : 0,
     lines: SWEEP > 0 && rng() < 0.4 ? regionBorders(shape, regions) : [],
     density: SWEEP > 0 && rng() < 0.3 ? Float64Array.from({ length: p.length / 3 }, (_, v) => 1 + 3 * side(v)) : null,
   };

@@ -21,9 +21,12 @@ interface Asked {
   dropDust: boolean;
   guides: boolean;
   regions: boolean;
+  levels: '0' | '1' | '2' | '3';
+  smoothing: number;
+  followsLoops: boolean;
   tries: '1' | '2' | '4';
 }
-const START: Asked = { evenness: 0.7, followForm: 1, keepsSharp: false, angle: 40, dropDust: true, guides: true, regions: true, tries: '1' }; // prettier-ignore
+const START: Asked = { evenness: 0.7, followForm: 1, keepsSharp: false, angle: 40, dropDust: true, guides: true, regions: true, levels: '0', smoothing: 0, followsLoops: false, tries: '1' }; // prettier-ignore
 
 /** Automatic retopology: how many and how, progress, and what came of it, to look at, to keep or to drop. */
 export function LayAllCard(): ReactNode {
@@ -51,6 +54,9 @@ export function LayAllCard(): ReactNode {
     plane: session.plane,
     lines: asked.guides ? guides.map(({ points, closed }) => ({ points, closed })) : [],
     regions: asked.regions,
+    levels: over === 'piece' ? Number(asked.levels) : 0,
+    smoothing: asked.smoothing,
+    followsLoops: over === 'piece' && asked.followsLoops,
   };
   const nothing = over === 'piece' && session.mesh.faceCount === 0;
   const flow = useFlow(isOpen && showsFlow && !nothing && !under && !laid, over, options);
@@ -78,6 +84,7 @@ export function LayAllCard(): ReactNode {
         asked={asked}
         guides={guides.length}
         hasRegions={hasRegions}
+        isPiece={over === 'piece'}
         change={(change) => setAsked({ ...asked, ...change })}
       />
       <Toggle label="Show the flow first" value={showsFlow} onChange={setShowsFlow} />
@@ -131,10 +138,12 @@ interface HowProps {
   /** how many there are */
   guides: number;
   hasRegions: boolean;
+  /** it is laid over a piece, which has loops and a subdivided shape */
+  isPiece: boolean;
   change: (change: Partial<Asked>) => void;
 }
 
-function How({ asked, guides, hasRegions, change }: HowProps): ReactNode {
+function How({ asked, guides, hasRegions, isPiece, change }: HowProps): ReactNode {
   const share = { min: 0, max: 1, step: 0.05 };
   return (
     <>
@@ -164,6 +173,35 @@ function How({ asked, guides, hasRegions, change }: HowProps): ReactNode {
           onChange={(angle) => change({ angle })}
         />
       )}
+      {isPiece && (
+        <>
+          <Toggle
+            label="Follow the loops that are there"
+            value={asked.followsLoops}
+            onChange={(followsLoops) => change({ followsLoops })}
+          />
+          <Choice
+            label="Subdivided first"
+            value={asked.levels}
+            options={[
+              ['0', 'as it is'],
+              ['1', '1 level'],
+              ['2', '2'],
+              ['3', '3'],
+            ]}
+            onChange={(levels) => change({ levels })}
+          />
+        </>
+      )}
+      <Range
+        label="Smooth the form first"
+        value={asked.smoothing}
+        min={0}
+        max={60}
+        step={5}
+        show={(v) => (v === 0 ? 'as it is' : `${v} rounds`)}
+        onChange={(smoothing) => change({ smoothing })}
+      />
       {guides > 0 && (
         <Toggle label={`Follow the guides: ${guides}`} value={asked.guides} onChange={(on) => change({ guides: on })} />
       )}

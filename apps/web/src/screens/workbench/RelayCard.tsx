@@ -15,6 +15,7 @@ export function RelayCard(): ReactNode {
   const [power, setPower] = useState(0);
   const [followForm, setFollowForm] = useState(1);
   const [usesGuides, setGuides] = useState(true);
+  const [followsLoops, setLoops] = useState(false);
   const [under, setUnder] = useState<{ stage: string; done: number } | null>(null);
   const [failed, setFailed] = useState<string | null>(null);
   const run = useRef<Relaying | null>(null);
@@ -25,8 +26,10 @@ export function RelayCard(): ReactNode {
     setFailed(null);
     setUnder({ stage: 'Starting', done: 0 });
     const lines = usesGuides ? guides.map(({ points, closed }) => ({ points, closed })) : [];
-    run.current = relayPicked(session, { density, evenness: 0.3, followForm, keepEdges: null, lines }, (stage, done) =>
-      setUnder({ stage, done }),
+    run.current = relayPicked(
+      session,
+      { density, evenness: 0.3, followForm, keepEdges: null, lines, followsLoops },
+      (stage, done) => setUnder({ stage, done }),
     );
     run.current.done.catch((error: unknown) => setFailed(messageOf(error))).finally(() => setUnder(null));
   };
@@ -59,6 +62,7 @@ export function RelayCard(): ReactNode {
         show={(v) => (v === 0 ? 'smoothest' : v.toFixed(2))}
         onChange={setFollowForm}
       />
+      <Toggle label="Follow the loops that are there" value={followsLoops} onChange={setLoops} />
       {guides.length > 0 && <Toggle label="Follow the guides" value={usesGuides} onChange={setGuides} />}
       {picked > 0 ? (
         <Note>

@@ -18,17 +18,24 @@ export function useFlow(isWanted: boolean, over: 'sculpt' | 'piece', options: La
   const { view } = useBench();
   const [shown, setShown] = useState(NOTHING);
   const preview = useRef<FlowPreview | null>(null);
-  const { evenness, followForm, keepEdges, lines } = options;
+  const { evenness, followForm, keepEdges, lines, levels, smoothing, followsLoops } = options;
   // a piece of a symmetric asset is half already
   const isHalf = over === 'piece' && options.plane !== null;
   const plane = over === 'piece' ? null : options.plane;
   const faces = isHalf ? options.faces / 2 : options.faces;
   // what costs seconds to make ready again
-  const form = JSON.stringify([over, keepEdges, plane, over === 'piece' ? session.steps.position : 0]);
+  const form = JSON.stringify([
+    over,
+    keepEdges,
+    plane,
+    levels,
+    smoothing,
+    over === 'piece' ? session.steps.position : 0,
+  ]);
   useEffect(() => {
     if (!isWanted) return;
     setShown({ ...NOTHING, under: { stage: 'Starting', done: 0 } });
-    const made = new FlowPreview(inputOf(session, over), { keepEdges, plane }, (news) => {
+    const made = new FlowPreview(inputOf(session, over, levels), { keepEdges, plane, smoothing }, (news) => {
       if ('stage' in news) setShown({ ...NOTHING, under: news });
       else if ('failed' in news) setShown({ ...NOTHING, failed: messageOf(news.failed) });
       else {
@@ -43,20 +50,24 @@ export function useFlow(isWanted: boolean, over: 'sculpt' | 'piece', options: La
       view.set({ flow: null });
       setShown(NOTHING);
     };
-    // `form` stands for over, keepEdges and plane
+    // `form` stands for all that is read here of what is asked
   }, [isWanted, form, session, view]);
-  const asked = JSON.stringify([faces, evenness, followForm, lines]);
+  const asked = JSON.stringify([faces, evenness, followForm, lines, followsLoops]);
   useEffect(() => {
     if (!isWanted) return;
-    const soon = setTimeout(() => preview.current?.ask({ faces, evenness, followForm, lines }), 120);
+    const soon = setTimeout(() => preview.current?.ask({ faces, evenness, followForm, lines, followsLoops }), 120);
     return () => clearTimeout(soon);
-    // `asked` stands for its four
+    // `asked` stands for its five
   }, [isWanted, form, asked]);
   return shown;
 }
 
-function inputOf({ surface, mesh }: Session, over: 'sculpt' | 'piece'): ConstructorParameters<typeof FlowPreview>[0] {
+function inputOf(
+  { surface, mesh }: Session,
+  over: 'sculpt' | 'piece',
+  levels: number,
+): ConstructorParameters<typeof FlowPreview>[0] {
   return over === 'sculpt' && surface
     ? { triangles: { positions: surface.positions, indices: surface.indices } }
-    : { piece: encodeMesh(mesh) };
+    : { piece: encodeMesh(mesh), levels };
 }
