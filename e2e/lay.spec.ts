@@ -230,10 +230,45 @@ test('the flow is shown before all is laid; a guide drawn over it is taken along
   await drag(page, { x: x - 120, y: y + 70 }, { x: x + 120, y: y - 70 });
   await expect(step(page, 'Guide 1 drawn')).toBeVisible();
   await expect(all.getByRole('switch', { name: 'Follow the guides: 1' })).toBeChecked();
+  // from the guide back to it: that stretch is drawn anew; from its end it goes on; either is one step
+  await drag(page, { x: x - 48, y: y + 28 }, { x: x + 48, y: y - 28 });
+  await expect(step(page, 'Guide 1 drawn anew in part')).toBeVisible();
+  await drag(page, { x: x + 120, y: y - 70 }, { x: x + 60, y: y - 140 });
+  await expect(step(page, 'Guide 1 drawn on')).toBeVisible();
+  await expect(all.getByRole('switch', { name: 'Follow the guides: 1' })).toBeChecked();
+  await undo(page);
+  await expect(step(page, 'Guide 1 drawn anew in part')).toBeVisible();
   await expect(told).toBeVisible({ timeout: 30_000 });
   await set(page, 'Lay all', 'Faces (quads)', '150');
   await all.getByRole('button', { name: 'Lay it all' }).click();
   await all.getByRole('button', { name: 'Keep it' }).click({ timeout: 90_000 });
   await expect(step(page, /^All laid: \d+ quads$/)).toBeVisible();
   await expect(page.getByText('No open edges')).toBeVisible();
+});
+
+test('density is painted, kept as steps, heeded where all is laid, and dropped', async ({ page }) => {
+  await bringInEgg(page, 'nothing');
+  await toLay(page);
+  await page.keyboard.press('c');
+  const body = card(page, 'Paint density');
+  await expect(body.getByText('Nothing is painted yet.')).toBeVisible();
+  for (let i = 0; i < 4; i++) await body.getByRole('slider', { name: 'Quads in the place of one' }).press('ArrowRight');
+  const { x, y } = await centre(page);
+  await drag(page, { x: x - 40, y: y - 120 }, { x: x + 40, y: y - 120 });
+  await expect(step(page, 'Density painted: 8.00 times')).toBeVisible();
+  await page.mouse.click(x, y + 60);
+  await expect(body.getByText('2 strokes painted')).toBeVisible();
+  await body.getByRole('button', { name: 'Drop the last' }).click();
+  await expect(body.getByText('1 stroke painted')).toBeVisible();
+  await tools(page).getByRole('button', { name: 'Lay all' }).click();
+  const all = card(page, 'Lay all');
+  await expect(all.getByRole('switch', { name: 'Painted density: 1' })).toBeChecked();
+  await set(page, 'Lay all', 'Faces (quads)', '200');
+  await all.getByRole('button', { name: 'Lay it all' }).click();
+  await all.getByRole('button', { name: 'Keep it' }).click({ timeout: 90_000 });
+  await expect(step(page, /^All laid: \d+ quads$/)).toBeVisible();
+  // more faces in the upper third than in the lower one
+  const { faceMiddles } = await seen(page);
+  const upper = faceMiddles.filter((f) => f.y < y - 60).length;
+  expect(upper).toBeGreaterThan(1.3 * faceMiddles.filter((f) => f.y > y + 60).length);
 });

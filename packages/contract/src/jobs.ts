@@ -1,6 +1,7 @@
 import * as z from 'zod/mini';
 import { AXES } from '@half-loop/core/math';
 import { Hash, Id, Name } from './ids';
+import { DensityStroke } from './settings';
 
 const share = z.number().check(z.minimum(0), z.maximum(1));
 const Point = z.tuple([z.number(), z.number(), z.number()]);
@@ -32,6 +33,8 @@ export const LayAllAsk = z.object({
   smoothing: z._default(z.int().check(z.minimum(0), z.maximum(60)), 0),
   /** of a piece: quads run along its own loops */
   followsLoops: z._default(z.boolean(), false),
+  /** where there shall be more quads, or fewer */
+  densities: z._default(z.array(DensityStroke).check(z.maxLength(500)), []),
 });
 export type LayAllAsk = z.infer<typeof LayAllAsk>;
 

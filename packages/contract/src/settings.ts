@@ -30,6 +30,15 @@ export const Guide = z.object({
 });
 export type Guide = z.infer<typeof Guide>;
 
+/** A stroke along which automatic retopology makes more quads, or fewer; file space. */
+export const DensityStroke = z.object({
+  points: z.array(z.tuple([z.number(), z.number(), z.number()])).check(z.minLength(1), z.maxLength(2000)),
+  radius: z.number().check(z.positive()),
+  /** quads in the place of one, where the stroke counts in full */
+  times: z.number().check(z.minimum(1 / 16), z.maximum(16)),
+});
+export type DensityStroke = z.infer<typeof DensityStroke>;
+
 /** A named, tinted set of faces; faces hold its number. */
 export const Region = z.object({
   id: z.int().check(z.minimum(1)),
@@ -60,6 +69,7 @@ export const AssetSettings = z.object({
   /** selections kept by name; elements that are gone by now are left out when one is taken up again */
   picks: z._default(z.array(SavedPick).check(z.maxLength(200)), []),
   guides: z._default(z.array(Guide).check(z.maxLength(500)), []),
+  densities: z._default(z.array(DensityStroke).check(z.maxLength(500)), []),
   /** the edge length that is aimed at while laying, file units */
   quadLength: z._default(z.nullable(z.number().check(z.positive())), null),
   regions: z._default(z.array(Region).check(z.maxLength(500)), []),
@@ -78,6 +88,7 @@ export const DEFAULT_SETTINGS: AssetSettings = {
   budget: 2000,
   picks: [],
   guides: [],
+  densities: [],
   quadLength: null,
   regions: [],
 };

@@ -2,7 +2,7 @@ import type { MessagePort } from 'node:worker_threads';
 import { HalfLoopError } from '@half-loop/core/errors';
 import { decodeMesh, encodeMesh, meshFromSoup, soupFromMesh, type PolygonSoup, type PolyMesh } from '@half-loop/core/mesh'; // prettier-ignore
 import { regionOfFaces } from '@half-loop/core/ops';
-import { layAll, qualityOf, quadSoup, regionBorders, type DrawnLine, type Look, type Triangles } from '@half-loop/core/retopo'; // prettier-ignore
+import { layAll, paintedDensity, qualityOf, quadSoup, regionBorders, type DrawnLine, type Look, type Triangles } from '@half-loop/core/retopo'; // prettier-ignore
 import { cageOf, subdivide } from '@half-loop/core/subdivide';
 import { decodeSculpt, sculptFromSoup } from '@half-loop/core/surface';
 import type { LayAllAsk } from '@half-loop/contract';
@@ -23,9 +23,10 @@ export default async function run(task: JobTask & { port: MessagePort }): Promis
   let part = 0;
   try {
     const { triangles, lines, loops } = inputOf(task.input, ask);
+    const density = ask.densities.length > 0 ? paintedDensity(triangles.positions, ask.densities, ask.plane) : null;
     const laid = layAll(
       triangles,
-      { ...ask, lines, loops, density: null },
+      { ...ask, lines, loops, density },
       {
         stage: (stage, done) => tell({ stage, done }),
         look(look) {

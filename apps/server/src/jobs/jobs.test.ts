@@ -28,6 +28,7 @@ const ASK: LayAllAsk = {
   levels: 0,
   smoothing: 0,
   followsLoops: false,
+  densities: [],
 };
 const run = (...ways: [string, Partial<LayAllAsk>?][]): NewRun => ({ kind: 'lay-all', ways: ways.map(([label, change]) => ({ label, ask: { ...ASK, ...change } })) }); // prettier-ignore
 

@@ -82,6 +82,12 @@ export const LAY_GLYPHS: Record<string, ReactNode> = {
       <path d="M4 5h12M4 10h12M4 15h12M10 5v10" />
     </>
   ),
+  density: (
+    <>
+      <path className="soft" d="M3 3h14v14H3zM10 3v14M3 10h14" />
+      <path d="M10 10h7v7h-7zM13.500 10v7M10 13.500h7" />
+    </>
+  ),
   guide: (
     <>
       <path d="M3 15C6 4 12 16 17 5" />

@@ -123,13 +123,16 @@ function JobItem({ job }: { job: JobCard }): ReactNode {
   );
 }
 
-function stateText({ state, result, askedAt, endedAt }: JobCard): ReactNode {
+function stateText({ state, ask, result, askedAt, endedAt }: JobCard): ReactNode {
   if (!result) return STATES[state];
+  // the other half mirrors what was laid
+  const times = ask.plane ? 2 : 1;
   const took = endedAt === null ? 0 : (Date.parse(endedAt) - Date.parse(askedAt)) / 1000;
   return (
     <>
-      <span className="num">{count(result.faces)}</span> quads, <span className="num">{count(result.irregular)}</span>{' '}
-      poles, least corner <span className="num">{result.quality.least.toFixed(2)}</span>; done in{' '}
+      <span className="num">{count(times * result.faces)}</span> quads,{' '}
+      <span className="num">{count(times * result.irregular)}</span> poles, least corner{' '}
+      <span className="num">{result.quality.least.toFixed(2)}</span>; done in{' '}
       <span className="num">{took.toFixed(took < 10 ? 1 : 0)}</span> s
     </>
   );

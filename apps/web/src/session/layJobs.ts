@@ -38,7 +38,9 @@ export type KeptAs = 'piece' | 'in place';
 export async function keepLaid(session: Session, laid: LaidMeasures, as: KeptAs): Promise<void> {
   const mesh = decodeMesh(await api.blob(laid.hash));
   const hand = session.piece;
-  const name = `All laid: ${laid.faces} quads`;
+  // the other half mirrors what was laid
+  const faces = laid.faces * (session.plane ? 2 : 1);
+  const name = `All laid: ${faces} quads`;
   if (as === 'in place' && hand.mesh.faceCount > 0) await saveVersion(session, `before laying all over ${hand.name}`);
   const others = (change: Partial<typeof hand>): (typeof hand)[] =>
     session.document.pieces.map((p) => (p.id === hand.id ? { ...p, ...change } : p));
@@ -47,7 +49,7 @@ export async function keepLaid(session: Session, laid: LaidMeasures, as: KeptAs)
     const id = freshId(session);
     changePieces(session, name, [...others({ visible: false }), plainPiece(id, 'Laid all over', mesh)], id);
   }
-  const over = laid.faces * (session.plane ? 2 : 1) - session.settings.budget;
+  const over = faces - session.settings.budget;
   const told = over > 0 ? `, ${over.toLocaleString('en')} over the budget` : '';
-  session.say({ kind: 'done', text: `${laid.faces.toLocaleString('en')} quads kept${told}.` });
+  session.say({ kind: 'done', text: `${faces.toLocaleString('en')} quads kept${told}.` });
 }

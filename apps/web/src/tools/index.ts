@@ -1,6 +1,7 @@
 import { BrushTool } from './BrushTool';
 import { CutTool } from './CutTool';
 import { DeformTool } from './DeformTool';
+import { DensityTool } from './DensityTool';
 import { DrawOutTool } from './DrawOutTool';
 import { FillTool } from './FillTool';
 import { GuideTool } from './GuideTool';
@@ -39,6 +40,7 @@ export interface ToolCard {
     | 'place'
     | 'brush'
     | 'guide'
+    | 'density'
     | 'deform'
     | 'lattice';
   title: string;
@@ -63,6 +65,7 @@ export const TOOLS: readonly ToolCard[] = [
   { name: 'place', title: 'Place', key: 'P', make: (host) => new PlaceTool(host) },
   { name: 'brush', title: 'Brush', key: 'B', make: (host) => new BrushTool(host) },
   { name: 'guide', title: 'Guide', key: 'G', make: (host) => new GuideTool(host) },
+  { name: 'density', title: 'Paint density', key: 'C', make: (host) => new DensityTool(host) },
   { name: 'deform', title: 'Bend, twist, taper', key: 'W', make: (host) => new DeformTool(host) },
   { name: 'lattice', title: 'Lattice', key: 'A', make: (host) => new LatticeTool(host) },
 ];

@@ -267,7 +267,7 @@ export class SceneView {
     this.lowPoly.showMirror(plane);
     this.lowPoly.own.visible = this.view.now.flow?.over !== 'sculpt';
     this.lowPoly.mirror.visible &&= this.lowPoly.own.visible;
-    this.sculpt?.apply(settings.sculpt, this.view.throughNow);
+    this.sculpt?.apply(settings, plane, this.view.throughNow);
     const isFiner = this.view.now.subdivision > 0;
     this.finer.show(isFiner);
     const made = this.view.now.showMade ? this.session.recipes.made(this.session.piece.id) : null;

@@ -1,9 +1,13 @@
 import { BufferAttribute, BufferGeometry, Mesh, Vector3 } from 'three';
-import type { AssetSettings } from '@half-loop/contract';
+import type { AssetSettings, DensityStroke } from '@half-loop/contract';
+import type { MirrorPlane } from '@half-loop/core/math';
+import { paintedDensity } from '@half-loop/core/retopo';
 import { STAND_IN_ABOVE, type DrawnTriangles, type SculptSurface } from '@half-loop/core/surface';
 import { withSculptWorker } from '../session';
 import { sculptMaterial, srgb } from './materials';
 
+const MORE = srgb('#5b3a8a');
+const FEWER = srgb('#c98a1b');
 /** Opacity of the sculpt while the view sees through it, at most. */
 const THROUGH_OPACITY = 0.35;
 
@@ -12,7 +16,12 @@ export class SculptLayer {
   readonly mesh: Mesh;
   private readonly material = sculptMaterial();
 
+  /** what the geometry is tinted by */
+  private painted: { strokes: readonly DensityStroke[]; geometry: BufferGeometry } | null = null;
+
   constructor(private readonly surface: SculptSurface) {
+    this.material.uniforms.uMore.value = new Vector3(...MORE);
+    this.material.uniforms.uFewer.value = new Vector3(...FEWER);
     this.mesh = new Mesh(geometryOf(surface), this.material);
     this.mesh.frustumCulled = false;
   }
@@ -36,7 +45,29 @@ export class SculptLayer {
     this.material.dispose();
   }
 
-  apply({ tint, opacity, visible }: AssetSettings['sculpt'], through: boolean): void {
+  /** Tints what strokes of density reach, on both halves: more quads in one colour, fewer in another. Cost: the drawn points, when strokes changed. */
+  private paint(strokes: readonly DensityStroke[], plane: MirrorPlane | null): void {
+    const { geometry } = this.mesh;
+    if (this.painted?.strokes === strokes && this.painted.geometry === geometry) return;
+    this.painted = { strokes, geometry };
+    if (strokes.length === 0) return void geometry.deleteAttribute('density');
+    const density = paintedDensity(geometry.getAttribute('position').array, strokes, plane);
+    // sixteen times, or a sixteenth, in full colour
+    geometry.setAttribute(
+      'density',
+      new BufferAttribute(
+        Float32Array.from(density, (d) => Math.log2(d) / 2),
+        1,
+      ),
+    );
+  }
+
+  apply(
+    { sculpt: { tint, opacity, visible }, densities }: AssetSettings,
+    plane: MirrorPlane | null,
+    through: boolean,
+  ): void {
+    this.paint(densities, plane);
     const shown = through ? Math.min(opacity, THROUGH_OPACITY) : opacity;
     this.mesh.visible = visible;
     this.material.uniforms.uTint.value = new Vector3(...srgb(tint));

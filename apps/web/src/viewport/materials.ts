@@ -20,22 +20,27 @@ export function sculptMaterial(): ShaderMaterial {
   return new ShaderMaterial({
     glslVersion: GLSL3,
     side: DoubleSide,
-    uniforms: { uTint: { value: new Vector3(0.8, 0.7, 0.6) }, uOpacity: { value: 1 } },
+    uniforms: { uTint: { value: new Vector3(0.8, 0.7, 0.6) }, uOpacity: { value: 1 }, uMore: { value: new Vector3() }, uFewer: { value: new Vector3() } }, // prettier-ignore
     vertexShader: /* glsl */ `
+      in float density;
       out vec3 vNormal;
+      out float vDensity;
       void main() {
+        vDensity = density;
         vNormal = normalMatrix * normal;
         gl_Position = projectionMatrix * modelViewMatrix * vec4(position, 1.0);
       }`,
     fragmentShader: /* glsl */ `
       in vec3 vNormal;
+      in float vDensity;
       out vec4 outColour;
-      uniform vec3 uTint;
+      uniform vec3 uTint, uMore, uFewer;
       uniform float uOpacity;
       ${LIGHT}
       void main() {
         vec3 n = normalize(gl_FrontFacing ? vNormal : -vNormal);
-        outColour = vec4(min(uTint * shade(n) * 1.08, 1.0) * uOpacity, uOpacity);
+        vec3 tint = mix(uTint, vDensity > 0.0 ? uMore : uFewer, min(abs(vDensity), 1.0) * 0.6);
+        outColour = vec4(min(tint * shade(n) * 1.08, 1.0) * uOpacity, uOpacity);
       }`,
     premultipliedAlpha: true,
   });

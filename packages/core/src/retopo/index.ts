@@ -7,6 +7,7 @@ export { mirrored as bothHalves } from './halve';
 export { qualityOf } from './verify';
 export { surfaceOfQuads } from './fit';
 export type { DrawnLine } from './drawn';
+export { paintedDensity, type DensityStroke } from './paintedDensity';
 export { regionBorders } from './regionBorders';
 export { loopsThere, type LoopsThere } from './loopsThere';
 export { FlowForm, type Flow, type FlowAsked, type FlowFormOptions } from './flow';

@@ -2,7 +2,7 @@ import { useState, type ReactNode } from 'react';
 import { Link, useLocation } from 'react-router';
 import { Button, Choice, MainButton, Note, NumberBoxField, Range, Toggle } from '../../kit';
 import { regionOfFaces } from '@half-loop/core/ops';
-import { messageOf, triesOf, useSession, type LayOptions } from '../../session';
+import { messageOf, triesOf, useSession, type LayOptions, type Session } from '../../session';
 import { count } from '../format';
 import { Progress } from '../Progress';
 import { useBench } from './Bench';
@@ -24,9 +24,10 @@ interface Asked {
   levels: '0' | '1' | '2' | '3';
   smoothing: number;
   followsLoops: boolean;
+  densities: boolean;
   tries: '1' | '2' | '4';
 }
-const START: Asked = { evenness: 0.7, followForm: 1, keepsSharp: false, angle: 40, dropDust: true, guides: true, regions: true, levels: '0', smoothing: 0, followsLoops: false, tries: '1' }; // prettier-ignore
+const START: Asked = { evenness: 0.7, followForm: 1, keepsSharp: false, angle: 40, dropDust: true, guides: true, regions: true, levels: '0', smoothing: 0, followsLoops: false, densities: true, tries: '1' }; // prettier-ignore
 
 /** Automatic retopology: how many and how, progress, and what came of it, to look at, to keep or to drop. */
 export function LayAllCard(): ReactNode {
@@ -44,20 +45,8 @@ export function LayAllCard(): ReactNode {
   const { laid, error } = useShown(isOpen ? way : undefined);
   const wanted = faces ?? session.settings.budget;
   const { guides } = session.settings;
-  const { evenness, followForm, dropDust, keepsSharp, angle } = asked;
-  const options: LayOptions = {
-    faces: wanted,
-    evenness,
-    followForm,
-    keepEdges: keepsSharp ? angle : null,
-    dropDust,
-    plane: session.plane,
-    lines: asked.guides ? guides.map(({ points, closed }) => ({ points, closed })) : [],
-    regions: asked.regions,
-    levels: over === 'piece' ? Number(asked.levels) : 0,
-    smoothing: asked.smoothing,
-    followsLoops: over === 'piece' && asked.followsLoops,
-  };
+  const options = optionsOf(session, over, wanted, asked);
+  const times = session.plane ? 2 : 1;
   const nothing = over === 'piece' && session.mesh.faceCount === 0;
   const flow = useFlow(isOpen && showsFlow && !nothing && !under && !laid, over, options);
   const hasRegions = over === 'piece' && isOpen && regionOfFaces(session.mesh).some((id) => id > 0);
@@ -83,12 +72,13 @@ export function LayAllCard(): ReactNode {
       <How
         asked={asked}
         guides={guides.length}
+        densities={session.settings.densities.length}
         hasRegions={hasRegions}
         isPiece={over === 'piece'}
         change={(change) => setAsked({ ...asked, ...change })}
       />
       <Toggle label="Show the flow first" value={showsFlow} onChange={setShowsFlow} />
-      <FlowNote flow={flow} times={session.plane ? 2 : 1} />
+      <FlowNote flow={flow} times={times} />
       {session.plane && <Note>One half is laid; the other mirrors it to the last bit.</Note>}
       {under ? (
         <>
@@ -107,17 +97,37 @@ export function LayAllCard(): ReactNode {
       {nothing && <Note>This piece has no faces to lay over.</Note>}
       {refused !== null && <p role="alert">{refused}</p>}
       {error !== null && <p role="alert">{messageOf(error)}</p>}
-      {ended.length > 1 && <Tries ended={ended} chosen={way.id} onChoose={setChosen} />}
+      {ended.length > 1 && <Tries ended={ended} chosen={way.id} times={times} onChoose={setChosen} />}
       {way?.refusal && <Refusal job={way} />}
       {laid && (
         <>
-          <LaidNote laid={laid} wanted={way.ask.faces / (way.ask.plane ? 2 : 1)} />
+          <LaidNote laid={laid} wanted={way.ask.faces * (way.ask.plane ? 1 : times)} times={times} />
           <Before />
           <Keep isEmpty={session.mesh.faceCount === 0} onKeep={(as) => keep(laid, as)} onDrop={drop} />
         </>
       )}
     </Card>
   );
+}
+
+/** What is asked of the engine, by the card and the asset. */
+function optionsOf({ settings, plane }: Session, over: 'sculpt' | 'piece', faces: number, asked: Asked): LayOptions {
+  const { evenness, followForm, dropDust, keepsSharp, angle, smoothing } = asked;
+  const isPiece = over === 'piece';
+  return {
+    faces,
+    evenness,
+    followForm,
+    keepEdges: keepsSharp ? angle : null,
+    dropDust,
+    plane,
+    lines: asked.guides ? settings.guides.map(({ points, closed }) => ({ points, closed })) : [],
+    regions: asked.regions,
+    levels: isPiece ? Number(asked.levels) : 0,
+    smoothing,
+    followsLoops: isPiece && asked.followsLoops,
+    densities: asked.densities ? settings.densities : [],
+  };
 }
 
 /** What the flow in the view tells. */
@@ -137,13 +147,14 @@ interface HowProps {
   asked: Asked;
   /** how many there are */
   guides: number;
+  densities: number;
   hasRegions: boolean;
   /** it is laid over a piece, which has loops and a subdivided shape */
   isPiece: boolean;
   change: (change: Partial<Asked>) => void;
 }
 
-function How({ asked, guides, hasRegions, isPiece, change }: HowProps): ReactNode {
+function How({ asked, guides, densities, hasRegions, isPiece, change }: HowProps): ReactNode {
   const share = { min: 0, max: 1, step: 0.05 };
   return (
     <>
@@ -204,6 +215,13 @@ function How({ asked, guides, hasRegions, isPiece, change }: HowProps): ReactNod
       />
       {guides > 0 && (
         <Toggle label={`Follow the guides: ${guides}`} value={asked.guides} onChange={(on) => change({ guides: on })} />
+      )}
+      {densities > 0 && (
+        <Toggle
+          label={`Painted density: ${densities}`}
+          value={asked.densities}
+          onChange={(on) => change({ densities: on })}
+        />
       )}
       {hasRegions && (
         <Toggle label="Edges along region borders" value={asked.regions} onChange={(regions) => change({ regions })} />

@@ -75,13 +75,15 @@ export function Refusal({ job }: { job: JobCard }): ReactNode {
 interface TriesProps {
   ended: readonly JobCard[];
   chosen: string;
+  /** how often what was laid stands in the whole: twice where the other half mirrors it */
+  times: number;
   onChoose: (id: string) => void;
 }
 /** The results side by side, to look at one after another with the same view. */
-export function Tries({ ended, chosen, onChoose }: TriesProps): ReactNode {
+export function Tries({ ended, chosen, times, onChoose }: TriesProps): ReactNode {
   const words = ({ label, result }: JobCard): string =>
     result
-      ? `${label}: ${count(result.faces)} quads, ${count(result.irregular)} poles, least corner ${result.quality.least.toFixed(2)}`
+      ? `${label}: ${count(times * result.faces)} quads, ${count(times * result.irregular)} poles, least corner ${result.quality.least.toFixed(2)}`
       : `${label}: refused`;
   return (
     <Choice
@@ -141,8 +143,9 @@ export function Keep({ isEmpty, onKeep, onDrop }: KeepProps): ReactNode {
 const ROUTES = { grid: '', shell: 'over the outer shell', paired: 'by pairing triangles, with many poles' };
 
 /** What a result measures, and what had to be done for it. */
-export function LaidNote({ laid, wanted }: { laid: LaidMeasures; wanted: number }): ReactNode {
-  const { faces, irregular, interior, quality, mended, routes } = laid;
+export function LaidNote({ laid, wanted, times }: { laid: LaidMeasures; wanted: number; times: number }): ReactNode {
+  const { quality, mended, routes } = laid;
+  const [faces, irregular, interior] = [laid.faces, laid.irregular, laid.interior].map((n) => times * n);
   const off = Math.round((100 * Math.abs(faces - wanted)) / wanted);
   const ways = new Set(routes.map((route) => ROUTES[route]).filter((words) => words !== ''));
   return (

@@ -7,6 +7,7 @@ import { TOOLS, type ToolName } from '../../tools';
 import { lengthText } from '../format';
 import { useBench, useView } from './Bench';
 import { Card } from './Card';
+import { DensityBody } from './DensityBody';
 import { BrushBody, FillBody, GuideBody, LassoBody, PlaceBody, RouteBody, RowBody, ThreadBody } from './toolBodies';
 import { LatestNote, OperatorCard } from './OperatorCard';
 import { OperatorFields } from './OperatorFields';
@@ -67,6 +68,8 @@ function ToolBody({ name }: { name: ToolName }): ReactNode {
       return <ThreadBody />;
     case 'fill':
       return <FillBody />;
+    case 'density':
+      return <DensityBody />;
     case 'guide':
       return <GuideBody />;
     case 'ring-opening':

@@ -34,7 +34,19 @@ export function LeftColumn({ stage }: { stage: Stage }): ReactNode {
         <>
           <Heading style={{ marginTop: 0 }}>{session.surface ? 'Draw on the sculpt' : 'Draw'}</Heading>
           <ToolCards
-            tools={['quad', 'row', 'ring-opening', 'thread', 'fill', 'draw-out', 'bridge', 'cap', 'select', 'guide']}
+            tools={[
+              'quad',
+              'row',
+              'ring-opening',
+              'thread',
+              'fill',
+              'draw-out',
+              'bridge',
+              'cap',
+              'select',
+              'guide',
+              'density',
+            ]}
           />
           <LayAllCard />
           <RelayCard />

@@ -47,6 +47,7 @@ export class ToolSettings {
     const start: Record<string, unknown> = op ? Object.fromEntries(fieldsOf(op).map((f) => [f.name, f.start])) : {};
     if (op && 'up' in ((op.params as unknown as z.ZodMiniObject).shape ?? {})) start.up = this.session.settings.up;
     if (name === 'brush') start.radius = Math.max(this.size * BRUSH_SHARE, 1.5 * meanLength(this.session.mesh, this.session.mesh.edges())); // prettier-ignore
+    if (name === 'density') Object.assign(start, { radius: this.size * BRUSH_SHARE, times: 2 });
     if (name === 'row') start.shape = 'either';
     if (name === 'place') Object.assign(start, PLACE, { gridStep: Number((this.size / 40).toPrecision(1)) });
     this.known.set(name, start);

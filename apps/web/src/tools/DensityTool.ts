@@ -1,0 +1,103 @@
+import { distance, type Vec3 } from '@half-loop/core/math';
+import { MODEL_COLOURS, NO_OVERLAY, type Hit, type Overlay } from '../viewport';
+import { isOnImage, storedPoint, storedSide } from './placing';
+import type { Tool, ToolHost } from './Tool';
+
+interface Stroke {
+  /** as stored: on the half that the low-poly is kept on */
+  points: Vec3[];
+  onImage: boolean;
+  side: number | null;
+}
+
+/** A stroke takes a point when the pointer went this share of the radius. */
+const SPACING = 0.35;
+const MOST_POINTS = 2000;
+
+/** Paint density: a stroke on the sculpt along which Lay all makes more quads, or fewer. */
+export class DensityTool implements Tool {
+  readonly name = 'density';
+  private stroke: Stroke | null = null;
+  private hovered: Hit | null = null;
+
+  constructor(private readonly host: ToolHost) {}
+
+  hint(): string {
+    return this.stroke
+      ? 'Let go to keep it. Esc drops it.'
+      : 'Drag over the sculpt where quads shall be smaller, or larger.';
+  }
+  hover(hit: Hit | null): void {
+    this.hovered = hit;
+    this.draw();
+  }
+  wantsDrag(hit: Hit): boolean {
+    return hit.landing !== null;
+  }
+  click(hit: Hit): void {
+    this.dragStart(hit);
+    this.dragEnd();
+  }
+  dragStart(hit: Hit): void {
+    if (!hit.landing) return;
+    const onImage = isOnImage(this.host, hit);
+    const side = storedSide(this.host);
+    this.stroke = { points: [storedPoint(this.host, hit.landing.point, onImage, side)], onImage, side };
+    this.hover(hit);
+  }
+  drag(hit: Hit): void {
+    const { stroke } = this;
+    if (stroke && hit.landing && stroke.points.length < MOST_POINTS) {
+      const p = storedPoint(this.host, hit.landing.point, stroke.onImage, stroke.side);
+      if (distance(p, stroke.points[stroke.points.length - 1]) >= SPACING * this.radius) stroke.points.push(p);
+    }
+    this.hover(hit);
+  }
+  dragEnd(): void {
+    const { stroke } = this;
+    this.stroke = null;
+    if (stroke) this.keep(stroke);
+    this.draw();
+  }
+  finish(): boolean {
+    return false;
+  }
+  stepBack(): boolean {
+    return false;
+  }
+  cancel(): boolean {
+    const had = this.stroke !== null;
+    this.stroke = null;
+    this.draw();
+    return had;
+  }
+
+  private get radius(): number {
+    return this.host.settings(this.name).radius as number;
+  }
+
+  private keep({ points }: Stroke): void {
+    const { session } = this.host;
+    const times = this.host.settings(this.name).times as number;
+    const stroke = {
+      points: points.map(([x, y, z]): [number, number, number] => [x, y, z]),
+      radius: this.radius,
+      times,
+    };
+    session.changeSettings(`Density painted: ${times.toFixed(2)} times`, {
+      densities: [...session.settings.densities, stroke],
+    });
+  }
+
+  /** A ring of the brush's size round the pointer. */
+  private draw(): void {
+    const overlay: Overlay = { ...NO_OVERLAY, points: [], lines: [] };
+    const at = this.hovered?.landing?.point;
+    if (at) {
+      const { along } = this.host.scene.picker.pixelOf(at);
+      const size = (2 * this.radius) / this.host.scene.camera.pixelSize(along);
+      overlay.points.push({ at, colour: MODEL_COLOURS.ink, size: Math.max(8, Math.min(600, size)), shape: 1 });
+    }
+    this.host.draw(overlay);
+  }
+}
