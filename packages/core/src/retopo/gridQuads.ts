@@ -1,5 +1,6 @@
 import { HalfLoopError } from '../errors';
 import { extracted, type QuadSoup } from './extract';
+import { crossingQuads } from './crossings';
 import { crossField } from './field';
 import { fitted, surfaceOfQuads } from './fit';
 import { Grid, type GridMap } from './grid';
@@ -81,7 +82,7 @@ export function gridQuads(task: Task, way: Way, options: Asked, stages: Stages):
     if (isShort(first.soup, task)) return null;
     const isSound = first.verdict.reasons.length === 0 || first.verdict.handlesLost > 0;
     if (isSound) stages.begin('Tips', 0.93);
-    const made = isSound ? reaching(first, task) : first;
+    const made = isSound ? uncrossed(reaching(first, task), task) : first;
     return { ...made, route: 'grid', lost: linesLost(made.soup, ground.curves, size), bare: bareShare(made.soup, task, BARE) }; // prettier-ignore
   } catch (error) {
     if (error instanceof HalfLoopError) return null;
@@ -120,6 +121,21 @@ function reaching(
     second.verdict.handlesLost === first.verdict.handlesLost &&
     second.verdict.quality.least > Math.min(0.1, first.verdict.quality.least);
   return isBetter ? second : first;
+}
+
+/** Quads that run through others are taken out and filled anew, a few times over a wider patch, as long as that leaves fewer of them and all is sound. */
+function uncrossed(start: { soup: QuadSoup; verdict: Verdict }, { ground, topology }: Task): typeof start {
+  let best = start;
+  let crossing = crossingQuads(best.soup);
+  for (let rings = 0; rings < 3 && crossing.length > 0; rings++) {
+    const soup = mendedAround(best.soup, crossing, ground, rings);
+    if (!soup) continue;
+    const next = settled(soup, topology, ground);
+    const left = crossingQuads(next.soup);
+    const isSound = next.verdict.reasons.length <= best.verdict.reasons.length && next.verdict.handlesLost === best.verdict.handlesLost; // prettier-ignore
+    if (isSound && left.length < crossing.length) [best, crossing] = [next, left];
+  }
+  return best;
 }
 
 /** The map whose area comes nearest to the count: areas are whole on closed parts, so that not every count can be had. */

@@ -1,4 +1,5 @@
 import { cleaned, type Triangles } from './clean';
+import { crossingQuads } from './crossings';
 import { densityOf } from './density';
 import { loopsThere } from './loopsThere';
 import { linesOfHalf, type DrawnLine } from './drawn';
@@ -56,6 +57,8 @@ export function layAll(input: Triangles, options: LayAllOptions, watch: Watch = 
     if (lost.ofForm > 0) mended.push(`${lost.ofForm} sharp edges or borders that no chain of edges follows all along`);
   }
   const soup = joined(pieces.map((piece) => piece.soup));
+  const crossing = crossingQuads(soup).length;
+  if (crossing > 0) mended.push(`${crossing} quads left that run through others`);
   if (plane) keptOnHalf(soup, plane);
   return {
     soup,

@@ -41,8 +41,10 @@ export function DensityBody(): ReactNode {
             <span className="num">{densities.length}</span> {densities.length === 1 ? 'stroke' : 'strokes'} painted:
             violet for more quads, ochre for fewer.
           </Note>
-          <Button onPress={() => keep('Last stroke of density dropped', densities.length - 1)}>Drop the last</Button>
-          <Button onPress={() => keep('Painted density dropped', 0)}>Drop all</Button>
+          <div style={{ display: 'flex', gap: 6 }}>
+            <Button onPress={() => keep('Last stroke of density dropped', densities.length - 1)}>Drop the last</Button>
+            <Button onPress={() => keep('Painted density dropped', 0)}>Drop all</Button>
+          </div>
         </>
       )}
     </>

@@ -1,0 +1,61 @@
+import fc from 'fast-check';
+import { expect, test } from 'vitest';
+import { seededRng } from '../math';
+import { crossingQuads } from './crossings';
+
+/** A sheet of n × n quads about the unit square, at a height, or upright along x. */
+function sheet(
+  n: number,
+  place: (x: number, y: number) => [number, number, number],
+): { points: number[]; quads: number[] } {
+  const points: number[] = [];
+  const quads: number[] = [];
+  for (let j = 0; j <= n; j++) for (let i = 0; i <= n; i++) points.push(...place(i / n, j / n));
+  for (let j = 0; j < n; j++)
+    for (let i = 0; i < n; i++) quads.push(j * (n + 1) + i, j * (n + 1) + i + 1, (j + 1) * (n + 1) + i + 1, (j + 1) * (n + 1) + i); // prettier-ignore
+  return { points, quads };
+}
+function both(a: ReturnType<typeof sheet>, b: ReturnType<typeof sheet>): { points: Float64Array; quads: Int32Array } {
+  const shift = a.points.length / 3;
+  return { points: Float64Array.from([...a.points, ...b.points]), quads: Int32Array.from([...a.quads, ...b.quads.map((v) => v + shift)]) }; // prettier-ignore
+}
+
+test('a sheet that stands through another crosses it along its foot, and one above it does not', () => {
+  const flat = sheet(8, (x, y) => [x, y, 0]);
+  const through = sheet(8, (x, y) => [0.07 + 0.8 * x, 0.53 + 0.001 * x, y - 0.47]);
+  const found = crossingQuads(both(flat, through));
+  // the row of the standing sheet that goes through, and the row of the flat one that it goes through
+  expect(found.filter((q) => q >= 64)).toHaveLength(8);
+  expect(new Set(found.filter((q) => q < 64).map((q) => Math.floor(q / 8)))).toEqual(new Set([4]));
+  expect(
+    crossingQuads(
+      both(
+        flat,
+        sheet(8, (x, y) => [x, y, 0.05]),
+      ),
+    ),
+  ).toEqual([]);
+});
+
+test('finds what trying every pair finds, over seeded sheets', () => {
+  fc.assert(
+    fc.property(fc.integer(), (seed) => {
+      const rng = seededRng(seed);
+      const bent = (): ReturnType<typeof sheet> => {
+        const [a, b, c, d] = [rng() - 0.5, rng() - 0.5, rng() - 0.5, rng() - 0.5];
+        return sheet(5, (x, y) => [x + 0.1 * rng(), y + 0.1 * rng(), a + b * x + c * y + d * x * y]);
+      };
+      const soup = both(bent(), bent());
+      const all = crossingQuads(soup);
+      // alone, two quads cross only where they do in the whole; the grid of cells has no part in that
+      const pairs = new Set<number>();
+      for (let i = 0; i < 25; i++)
+        for (let j = 25; j < 50; j++) {
+          const own = Int32Array.from([...soup.quads.subarray(4 * i, 4 * i + 4), ...soup.quads.subarray(4 * j, 4 * j + 4)]); // prettier-ignore
+          if (crossingQuads({ points: soup.points, quads: own }).length > 0) pairs.add(i).add(j);
+        }
+      expect(new Set(all)).toEqual(pairs);
+    }),
+    { numRuns: 40 },
+  );
+});
