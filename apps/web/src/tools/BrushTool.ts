@@ -2,7 +2,8 @@ import { EMPTY_SELECTION } from '@half-loop/core/mesh';
 import { brush } from '@half-loop/core/ops';
 import { distance, mirrored, type Vec3 } from '@half-loop/core/math';
 import type { Drag } from '../session';
-import { MODEL_COLOURS, NO_OVERLAY, type Hit, type Overlay } from '../viewport';
+import type { Hit } from '../viewport';
+import { brushRing } from './placing';
 import type { Press, Tool, ToolHost } from './Tool';
 
 interface Dab {
@@ -99,13 +100,8 @@ export class BrushTool implements Tool {
 
   /** The brush as a ring of its size round the pointer. */
   private draw(): void {
-    const overlay: Overlay = { ...NO_OVERLAY, points: [], lines: [] };
-    const at = this.hovered && this.host.scene.picker.onLowPoly(this.hovered)?.point;
-    if (at) {
-      const { along } = this.host.scene.picker.pixelOf(at);
-      const size = (2 * this.radius) / this.host.scene.camera.pixelSize(along);
-      overlay.points.push({ at, colour: MODEL_COLOURS.ink, size: Math.max(8, Math.min(600, size)), shape: 1 });
-    }
-    this.host.draw(overlay);
+    this.host.draw(
+      brushRing(this.host, this.hovered && this.host.scene.picker.onLowPoly(this.hovered)?.point, this.radius),
+    );
   }
 }

@@ -1,6 +1,6 @@
 import { distance, type Vec3 } from '@half-loop/core/math';
-import { MODEL_COLOURS, NO_OVERLAY, type Hit, type Overlay } from '../viewport';
-import { isOnImage, storedPoint, storedSide } from './placing';
+import type { Hit } from '../viewport';
+import { brushRing, isOnImage, storedPoint, storedSide } from './placing';
 import type { Tool, ToolHost } from './Tool';
 
 interface Stroke {
@@ -91,13 +91,6 @@ export class DensityTool implements Tool {
 
   /** A ring of the brush's size round the pointer. */
   private draw(): void {
-    const overlay: Overlay = { ...NO_OVERLAY, points: [], lines: [] };
-    const at = this.hovered?.landing?.point;
-    if (at) {
-      const { along } = this.host.scene.picker.pixelOf(at);
-      const size = (2 * this.radius) / this.host.scene.camera.pixelSize(along);
-      overlay.points.push({ at, colour: MODEL_COLOURS.ink, size: Math.max(8, Math.min(600, size)), shape: 1 });
-    }
-    this.host.draw(overlay);
+    this.host.draw(brushRing(this.host, this.hovered?.landing?.point, this.radius));
   }
 }

@@ -2,7 +2,7 @@ import { isOnPlane, mirrored, ontoPlane, planeDistance, type MirrorPlane, type V
 import { vertexNormal } from '@half-loop/core/mesh';
 import { keptSide, type Corner } from '@half-loop/core/ops';
 import { ontoWorkPlane, snapPoint, type ViewPoint } from '@half-loop/core/surface';
-import { MODEL_COLOURS, type Hit, type Overlay } from '../viewport';
+import { MODEL_COLOURS, NO_OVERLAY, type Hit, type Overlay } from '../viewport';
 import type { ToolHost } from './Tool';
 
 /** A place for a corner: where it is stored, and where the user sees it (the mirror image, when they work there). */
@@ -111,4 +111,13 @@ export function weldRing(host: ToolHost, at: Vec3): Overlay['points'] {
   const { along } = host.scene.picker.pixelOf(at);
   const size = (2 * host.weldWithin()) / host.scene.camera.pixelSize(along);
   return size > 5 && size < 600 ? [{ at, colour: MODEL_COLOURS.ink, size, shape: 1 }] : [];
+}
+
+/** A ring of a brush's size round a place; nothing without one. */
+export function brushRing({ scene }: ToolHost, at: Vec3 | null | undefined, radius: number): Overlay {
+  const overlay: Overlay = { ...NO_OVERLAY, points: [], lines: [] };
+  if (!at) return overlay;
+  const size = (2 * radius) / scene.camera.pixelSize(scene.picker.pixelOf(at).along);
+  overlay.points.push({ at, colour: MODEL_COLOURS.ink, size: Math.max(8, Math.min(600, size)), shape: 1 });
+  return overlay;
 }
