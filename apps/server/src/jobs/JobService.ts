@@ -1,6 +1,7 @@
 import { In, type DataSource, type Repository } from 'typeorm';
+import * as z from 'zod/mini';
 import { HalfLoopError } from '@half-loop/core/errors';
-import { decodeDocument, type JobCard, type JobEvent, type NewRun } from '@half-loop/contract';
+import { decodeDocument, LayAllAsk, type JobCard, type JobEvent, type NewRun } from '@half-loop/contract';
 import type { AssetService } from '../AssetService';
 import type { BlobStore } from '../BlobStore';
 import { Assets, Jobs, type JobRow } from '../entities';
@@ -170,7 +171,8 @@ export class JobService {
     const { sculpt } = await this.assets.asset(assetId);
     const input = await this.blobs.readAll((ask.piece ?? sculpt) as string);
     const { settings } = decodeDocument(await this.assets.openDocument(assetId)).document;
-    return { ask, input, up: settings.up, front: settings.front };
+    // one that was asked for by an earlier version may lack what there is to ask for now
+    return { ask: z.parse(LayAllAsk, ask), input, up: settings.up, front: settings.front };
   }
 
   private async seen(id: string, picture: Buffer): Promise<void> {

@@ -167,6 +167,7 @@ const FROM_GESTURES = [
   'lay-ring',
   'ring-opening',
   'lay-thread',
+  'relay',
   'close-cells',
   'bring-back',
   'to-midline',
