@@ -98,6 +98,21 @@ describe('picked faces laid anew', () => {
     expect(sides(solid).filter((n) => n !== 4).sort()).toEqual([3, 5]); // prettier-ignore
   });
 
+  it('takes a whole closed part, guides and all, and a whole sheet, whose corners stay', () => {
+    const ball = shape('ball', { radius: 1, cells: 6, at: [0, -1, 0] });
+    const guide = { points: Array.from({ length: 24 }, (_, i): Vec3 => [Math.cos((i * Math.PI) / 12), Math.sin((i * Math.PI) / 12), 0]), closed: true }; // prettier-ignore
+    put(ball, [...ball.faces()], { ...ASKED, lines: [guide] }, normalize);
+    expect(checkInvariants(ball)).toEqual([]);
+    expect([euler(ball), borderLoops(ball).length]).toEqual([2, 0]);
+    expect(sides(ball).every((n) => n === 4)).toBe(true);
+    const sheet = shape('plane-grid', { columns: 10, rows: 10, width: 10, depth: 10 });
+    put(sheet, [...sheet.faces()], ASKED, null);
+    expect(checkInvariants(sheet)).toEqual([]);
+    const corners = [...sheet.vertices()].filter((v) => sheet.point(v).every((x, k) => k === 1 || Math.abs(x) === 5));
+    expect(corners.map((v) => sheet.vertexFaces(v).length)).toEqual([1, 1, 1, 1]);
+    expect([...sheet.vertices()].filter((v) => !sheet.isBorderVertex(v) && sheet.vertexFaces(v).length !== 4)).toEqual([]); // prettier-ignore
+  });
+
   it('refuses a stale plan', () => {
     const mesh = shape('plane-grid', { columns: 8, rows: 8 });
     const faces = [...mesh.faces()];

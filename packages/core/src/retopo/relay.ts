@@ -6,7 +6,6 @@ import { SculptSurface, WalkingForm } from '../surface';
 import { runsNear } from './drawn';
 import { denseFaces, type Onto } from './denseFaces';
 import type { QuadSoup } from './extract';
-
 import { layAll } from './layAll';
 import type { Ground } from './ground';
 import type { Curve } from './lines';
@@ -134,8 +133,10 @@ class RelayPatch {
     const vertices = this.loops.flat();
     this.border = vertices.map((v) => mesh.point(v));
     this.outside = vertices.map((v) => {
-      const beyond = mesh.vertexFaces(v).filter((f) => !own.has(f)).length;
-      return beyond + (mesh.vertexHalves(v).some((h) => mesh.isBorderEdge(h >> 1)) ? 2 : 0);
+      const round = mesh.vertexFaces(v);
+      const inside = round.filter((f) => own.has(f)).length;
+      const isOpen = mesh.vertexHalves(v).some((h) => mesh.isBorderEdge(h >> 1));
+      return isOpen ? 4 - Math.min(3, inside) : round.length - inside;
     });
     this.wanted = density * faces.reduce((sum, f) => sum + (mesh.faceHalves(f).length - 2) / 2, 0);
     const at = new Map<number, number>();
@@ -186,7 +187,8 @@ class RelayPatch {
 
   /** The quads without their outermost rings, joined to the border by strips, with a row of points between if asked; null where nothing sound is left of them. */
   private joined(quads: QuadSoup, rings: number, hasRow: boolean): Laying | null {
-    if (this.loops.length === 0) return this.evened(quads, []);
+    // a whole closed part: nothing holds points but their quads
+    if (this.loops.length === 0) return this.evened({ ...quads, onLine: quads.onLine.map(() => -1) }, []);
     const core = peeled(quads, rings);
     if (!core) return null;
     const inner = loopsIn(core).map((loop) => loop.map((v) => v + this.border.length));

@@ -22,14 +22,24 @@ const MOVES: readonly Move[] = [[1, 1], [2, 0], [0, 2], [1, 0], [0, 1]]; // pret
  * three points on one loop, and by a single triangle where their counts differ by an odd number. `rim` tells of the outer loop. Cost: the counts multiplied, times a few starts.
  */
 export function zipped(outer: readonly Vec3[], inner: readonly Vec3[], rim: ZipRim): Zipped {
+  const first = beginsAt(rim.outside);
+  const from = turned(outer, first);
+  const own = { outside: turned(rim.outside, first), normals: turned(rim.normals, first) };
   const near = inner
-    .map((p, j) => ({ j, away: Math.hypot(p[0] - outer[0][0], p[1] - outer[0][1], p[2] - outer[0][2]) }))
+    .map((p, j) => ({ j, away: Math.hypot(p[0] - from[0][0], p[1] - from[0][1], p[2] - from[0][2]) }))
     .sort((a, b) => a.away - b.away)
     .slice(0, STARTS);
-  const ways = near.map(({ j }) => ({ j, ...cheapest(outer, turned(inner, j), rim) }));
+  const ways = near.map(({ j }) => ({ j, ...cheapest(from, turned(inner, j), own) }));
   const best = ways.reduce((a, b) => (b.cost < a.cost ? b : a));
-  const n = inner.length;
-  return best.faces.map((face) => face.map((c) => (c >= 0 ? c : -1 - ((-1 - c + best.j) % n))));
+  const [n, m] = [outer.length, inner.length];
+  return best.faces.map((face) => face.map((c) => (c >= 0 ? (c + first) % n : -1 - ((-1 - c + best.j) % m))));
+}
+
+/** A point to begin at, where an edge leads across to the inner loop: none at a corner, and no corner beside it if that can be. */
+function beginsAt(outside: readonly number[]): number {
+  const isPlain = (i: number): boolean => outside.at(i % outside.length) === 2;
+  const best = outside.findIndex((_, i) => isPlain(i - 1) && isPlain(i) && isPlain(i + 1));
+  return best >= 0 ? best : Math.max(0, outside.indexOf(2));
 }
 
 /** What there is at the points of the outer loop. */
