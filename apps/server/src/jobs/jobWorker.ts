@@ -3,7 +3,7 @@ import { HalfLoopError } from '@half-loop/core/errors';
 import { decodeMesh, encodeMesh, meshFromSoup, soupFromMesh, type PolygonSoup, type PolyMesh } from '@half-loop/core/mesh'; // prettier-ignore
 import { regionOfFaces } from '@half-loop/core/ops';
 import { layAll, paintedDensity, qualityOf, quadSoup, regionBorders, type DrawnLine, type Look, type Triangles } from '@half-loop/core/retopo'; // prettier-ignore
-import { cageOf, subdivide } from '@half-loop/core/subdivide';
+import { shapeOf } from '@half-loop/core/subdivide';
 import { decodeSculpt, sculptFromSoup } from '@half-loop/core/surface';
 import type { LayAllAsk } from '@half-loop/contract';
 import { drawLooks } from './drawLooks';
@@ -72,8 +72,7 @@ function inputOf(input: Uint8Array, { piece, lines, levels, regions, followsLoop
   if (piece === null) return { triangles: decodeSculpt(input), lines, loops: null };
   const mesh = decodeMesh(input);
   const loops = followsLoops ? soupFromMesh(mesh) : null;
-  const shape = levels > 0 ? subdivide(cageOf(mesh, mesh.faces(), null), levels) : soupFromMesh(mesh);
-  const triangles = sculptFromSoup(shape);
+  const triangles = sculptFromSoup(shapeOf(mesh, levels));
   if (!regions) return { triangles, lines, loops };
   const region = regionsAt(mesh, levels);
   const borders = regionBorders(

@@ -1,7 +1,7 @@
 import { proxy, wrap } from 'comlink';
 import { HalfLoopError } from '@half-loop/core/errors';
-import { boxDiagonal, boxOf, type Box } from '@half-loop/core/math';
-import { encodeMesh } from '@half-loop/core/mesh';
+import { boxDiagonal, type Box } from '@half-loop/core/math';
+import { boxOfFaces, encodeMesh } from '@half-loop/core/mesh';
 import { OPERATORS, type Operator } from '@half-loop/core/ops';
 import type { RelayAsked } from '@half-loop/core/retopo';
 import type { TriangleData } from '@half-loop/core/surface';
@@ -47,15 +47,11 @@ async function work(
 ): Promise<void> {
   const { selection, mesh, surface, piece, steps } = session;
   const faces = [...selection.faces];
-  const form = surface && trianglesNear(surface, boxOfFaces(session, faces));
+  const form = surface && trianglesNear(surface, boxOfFaces(mesh, faces));
   const made = await worker.relay(encodeMesh(mesh), faces, asked, form, proxy(tell));
   if (session.piece.id !== piece.id || session.steps.position !== steps.position)
     throw new HalfLoopError('TOPOLOGY', 'The piece was changed while its faces were laid anew; pick them and lay them again.'); // prettier-ignore
   session.run(OPERATORS.get('relay') as Operator, made, { vertices: [], edges: [], faces });
-}
-
-function boxOfFaces({ mesh }: Session, faces: readonly number[]): Box {
-  return boxOf(faces.flatMap((f) => mesh.faceVertices(f).flatMap((v) => [...mesh.point(v)])));
 }
 
 /** The triangles that reach into a box, made somewhat larger, or all where none do. Cost: one pass. */
@@ -68,5 +64,5 @@ function trianglesNear({ positions: p, indices }: TriangleData, box: Box): Trian
   const kept: number[] = [];
   for (let i = 0; i < indices.length; i += 3)
     if (outside(i, 0) <= round && outside(i, 1) <= round && outside(i, 2) <= round) kept.push(indices[i], indices[i + 1], indices[i + 2]); // prettier-ignore
-  return { positions: p.slice(), indices: kept.length > 0 ? Uint32Array.from(kept) : indices.slice() };
+  return { positions: p, indices: kept.length > 0 ? Uint32Array.from(kept) : indices };
 }

@@ -1,3 +1,4 @@
+import { boxOf, type Box } from '../math';
 import { NONE, type PolyMesh } from './PolyMesh';
 
 /** A walk over half-edges; `closed` when it came back to where it began. */
@@ -140,4 +141,14 @@ export function components(mesh: PolyMesh): number[][] {
     parts.push(part);
   }
   return parts;
+}
+
+/** The box of the corners of faces. Cost: the faces. */
+export function boxOfFaces(mesh: PolyMesh, faces: Iterable<number>): Box {
+  const vertices = new Set<number>();
+  for (const f of faces) for (const v of mesh.faceVertices(f)) vertices.add(v);
+  const positions = new Float64Array(3 * vertices.size);
+  let i = 0;
+  for (const v of vertices) positions.set(mesh.point(v), 3 * i++);
+  return boxOf(positions);
 }

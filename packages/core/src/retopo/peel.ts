@@ -1,5 +1,4 @@
 import type { QuadSoup } from './extract';
-import { distance, lerp, type Vec3 } from '../math';
 import { compacted } from './mendQuads';
 import { cornerOf, QuadLinks } from './QuadLinks';
 
@@ -50,52 +49,4 @@ export function loopsIn(soup: QuadSoup): number[][] {
     loops.push(loop);
   }
   return loops;
-}
-
-/** The loop whose points lie nearest to those of another, on the whole. */
-export function nearestLoop(to: readonly number[], loops: readonly number[][], points: readonly Vec3[]): number[] {
-  const away = (loop: readonly number[]): number =>
-    loop.reduce((sum, v) => sum + Math.min(...to.map((u) => distance(points[u], points[v]))), 0) / loop.length;
-  return loops.reduce((best, loop) => (away(loop) < away(best) ? loop : best));
-}
-
-/** A new loop half-way between two: a point for each outer one, two fewer where the border turns in round the patch, two more where it turns out. */
-export function rowInside(
-  outer: readonly number[],
-  inner: readonly number[],
-  outside: readonly number[],
-  points: Vec3[],
-): number[] {
-  const counts = outer.map(() => 1);
-  outside.forEach((n, i) => {
-    if (n === 1) counts[i] += 2;
-    if (n < 3) return;
-    counts[i]--;
-    counts[(i + 1) % counts.length]--;
-  });
-  return outer.flatMap((u, i) => {
-    const near = inner.reduce((a, b) => (distance(points[b], points[u]) < distance(points[a], points[u]) ? b : a));
-    const beside = [points[outer.at(i - 1) as number], points[outer[(i + 1) % outer.length]]];
-    return Array.from({ length: Math.max(0, counts[i]) }, (_, k) => {
-      const along = counts[i] > 1 ? lerp(beside[0], beside[1], k / (counts[i] - 1)) : points[u];
-      return points.push(lerp(lerp(points[u], along, 0.25), points[near], 0.5)) - 1;
-    });
-  });
-}
-
-/** Named anew so that the points of the border come first, in turn; null where one is not there any more. */
-export function borderFirst({ points, quads, onLine }: QuadSoup, border: readonly Vec3[]): QuadSoup | null {
-  const at = new Map<string, number>();
-  for (let v = 0; v < onLine.length; v++) if (onLine[v] === -2) at.set(points.subarray(3 * v, 3 * v + 3).join(), v);
-  const order = border.map((p) => at.get(p.join()) ?? -1);
-  if (order.includes(-1) || new Set(order).size < order.length) return null;
-  const first = new Set(order);
-  for (let v = 0; v < onLine.length; v++) if (!first.has(v)) order.push(v);
-  const name = new Int32Array(order.length);
-  order.forEach((v, i) => (name[v] = i));
-  return {
-    points: Float64Array.from(order.flatMap((v) => [...points.subarray(3 * v, 3 * v + 3)])),
-    quads: quads.map((v) => name[v]),
-    onLine: Int32Array.from(order, (v) => onLine[v]),
-  };
 }

@@ -11,11 +11,11 @@ import type { Ground } from './ground';
 import type { Curve } from './lines';
 import { cornersOf, foldedIn, mendedAround } from './mendQuads';
 import type { LayAllOptions } from './options';
-import { borderFirst, loopsIn, nearestLoop, peeled, rowInside } from './peel';
+import { loopsIn, peeled } from './peel';
 import { relaxed, relaxedSafely } from './relax';
 import type { Watch } from './Stages';
 import { qualityOf } from './verify';
-import { zipped } from './zip';
+import { nearestLoop, rowInside, zipped } from './zip';
 
 /** How picked faces are laid anew. */
 export type RelayAsked = Pick<LayAllOptions, 'evenness' | 'followForm' | 'keepEdges' | 'lines'> & {
@@ -299,4 +299,21 @@ function startsOf(faces: readonly (readonly number[])[]): Uint32Array {
 function nearestFace(mesh: PolyMesh, faces: readonly number[]): (p: Vec3) => number {
   const middles = faces.map((f) => meanPoint(mesh.faceVertices(f).map((v) => mesh.point(v))));
   return (p) => faces[middles.reduce((best, m, i) => (distance(m, p) < distance(middles[best], p) ? i : best), 0)];
+}
+
+/** Named anew so that the points of the border come first, in turn; null where one is not there any more. */
+function borderFirst({ points, quads, onLine }: QuadSoup, border: readonly Vec3[]): QuadSoup | null {
+  const at = new Map<string, number>();
+  for (let v = 0; v < onLine.length; v++) if (onLine[v] === -2) at.set(points.subarray(3 * v, 3 * v + 3).join(), v);
+  const order = border.map((p) => at.get(p.join()) ?? -1);
+  if (order.includes(-1) || new Set(order).size < order.length) return null;
+  const first = new Set(order);
+  for (let v = 0; v < onLine.length; v++) if (!first.has(v)) order.push(v);
+  const name = new Int32Array(order.length);
+  order.forEach((v, i) => (name[v] = i));
+  return {
+    points: Float64Array.from(order.flatMap((v) => [...points.subarray(3 * v, 3 * v + 3)])),
+    quads: quads.map((v) => name[v]),
+    onLine: Int32Array.from(order, (v) => onLine[v]),
+  };
 }

@@ -1,4 +1,4 @@
-import { dot, type Vec3 } from '../math';
+import { distance, dot, lerp, type Vec3 } from '../math';
 import { areaNormal, cornerQuality } from '../mesh';
 
 /** The faces between two loops: corners of the outer one by their place, of the inner one by −1 − their place. */
@@ -99,4 +99,35 @@ function costOf(outer: readonly Vec3[], inner: readonly Vec3[], rim: ZipRim, fac
   return (
     shape + (own.length === 3 ? POLE * Math.abs(rim.outside[own[1]] - 3) : POLE * Math.abs(rim.outside[own[0]] - 1))
   );
+}
+
+/** The loop whose points lie nearest to those of another, on the whole. */
+export function nearestLoop(to: readonly number[], loops: readonly number[][], points: readonly Vec3[]): number[] {
+  const away = (loop: readonly number[]): number =>
+    loop.reduce((sum, v) => sum + Math.min(...to.map((u) => distance(points[u], points[v]))), 0) / loop.length;
+  return loops.reduce((best, loop) => (away(loop) < away(best) ? loop : best));
+}
+
+/** A new loop half-way between two: a point for each outer one, two fewer where the border turns in round the patch, two more where it turns out. */
+export function rowInside(
+  outer: readonly number[],
+  inner: readonly number[],
+  outside: readonly number[],
+  points: Vec3[],
+): number[] {
+  const counts = outer.map(() => 1);
+  outside.forEach((n, i) => {
+    if (n === 1) counts[i] += 2;
+    if (n < 3) return;
+    counts[i]--;
+    counts[(i + 1) % counts.length]--;
+  });
+  return outer.flatMap((u, i) => {
+    const near = inner.reduce((a, b) => (distance(points[b], points[u]) < distance(points[a], points[u]) ? b : a));
+    const beside = [points[outer.at(i - 1) as number], points[outer[(i + 1) % outer.length]]];
+    return Array.from({ length: Math.max(0, counts[i]) }, (_, k) => {
+      const along = counts[i] > 1 ? lerp(beside[0], beside[1], k / (counts[i] - 1)) : points[u];
+      return points.push(lerp(lerp(points[u], along, 0.25), points[near], 0.5)) - 1;
+    });
+  });
 }

@@ -1,2 +1,3 @@
 export * from './catmullClark';
 export * from './cageOf';
+export * from './shapeOf';

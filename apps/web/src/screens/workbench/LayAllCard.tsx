@@ -7,6 +7,7 @@ import { count } from '../format';
 import { Progress } from '../Progress';
 import { useBench } from './Bench';
 import { Card } from './Card';
+import { FollowForm } from './FollowForm';
 import { HowMany } from './HowMany';
 import { Before, Keep, LaidNote, Looks, Refusal, Tries, useShown } from './LayAllResult';
 import { useFlow, type FlowShown } from './useFlow';
@@ -165,13 +166,7 @@ function How({ asked, guides, densities, hasRegions, isPiece, change }: HowProps
         show={(v) => (v === 0 ? 'all alike' : v.toFixed(2))}
         onChange={(evenness) => change({ evenness })}
       />
-      <Range
-        label="Follow the form"
-        value={asked.followForm}
-        {...share}
-        show={(v) => (v === 0 ? 'smoothest' : v.toFixed(2))}
-        onChange={(followForm) => change({ followForm })}
-      />
+      <FollowForm value={asked.followForm} onChange={(followForm) => change({ followForm })} />
       <Toggle label="Keep sharp edges" value={asked.keepsSharp} onChange={(keepsSharp) => change({ keepsSharp })} />
       {asked.keepsSharp && (
         <NumberBoxField

@@ -4,6 +4,7 @@ import { messageOf, relayPicked, useSession, type Relaying } from '../../session
 import { count } from '../format';
 import { Progress } from '../Progress';
 import { Card } from './Card';
+import { FollowForm } from './FollowForm';
 
 /** Quads in the place of one, as powers of two: a slider's middle leaves the count as it is. */
 const DENSITY = { min: -2, max: 2, step: 0.25 };
@@ -53,15 +54,7 @@ export function RelayCard(): ReactNode {
         show={(v) => `${(2 ** v).toFixed(2)} times`}
         onChange={setPower}
       />
-      <Range
-        label="Follow the form"
-        value={followForm}
-        min={0}
-        max={1}
-        step={0.05}
-        show={(v) => (v === 0 ? 'smoothest' : v.toFixed(2))}
-        onChange={setFollowForm}
-      />
+      <FollowForm value={followForm} onChange={setFollowForm} />
       <Toggle label="Follow the loops that are there" value={followsLoops} onChange={setLoops} />
       {guides.length > 0 && <Toggle label="Follow the guides" value={usesGuides} onChange={setGuides} />}
       {picked > 0 ? (

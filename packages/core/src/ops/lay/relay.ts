@@ -1,6 +1,7 @@
 import * as z from 'zod/mini';
 import { TopologyError } from '../../errors';
-import { Rebuild, type PolyMesh } from '../../mesh';
+import type { Vec3 } from '../../math';
+import { Rebuild } from '../../mesh';
 import { nearness } from '../solid/solidFaces';
 import { operator, plural } from '../operator';
 import { Point, VertexId } from '../params';
@@ -30,11 +31,12 @@ export const relay = operator({
     const corners = new Map(picked.map((f) => [f, mesh.faceVertices(f)]));
     if ([...faceLike, ...pointLike].some((f) => !corners.has(f)))
       throw new TopologyError('NO_WAY', 'The faces have changed since they were laid anew; pick them and lay them again.', { faces: picked }); // prettier-ignore
-    const places = placesOf(mesh, corners);
+    // where they are, before they go
+    const places = new Map([...corners].map(([f, own]) => [f, own.map((v) => mesh.point(v))]));
     const rebuild = new Rebuild(mesh, picked);
     const made = points.map((p, i) => {
       const f = pointLike[i];
-      return rebuild.vertex(p, { vertices: corners.get(f) as number[], weights: nearness(p, places.get(f) as never) });
+      return rebuild.vertex(p, { vertices: corners.get(f) as number[], weights: nearness(p, places.get(f) as Vec3[]) });
     });
     faces.forEach((face, i) => rebuild.face(face.map((v) => (v < 0 ? made[-1 - v] : v)), faceLike[i])); // prettier-ignore
     const laid = rebuild.finish();
@@ -47,11 +49,3 @@ export const relay = operator({
     };
   },
 });
-
-/** Where the corners of faces are, before they go. */
-function placesOf(
-  mesh: PolyMesh,
-  corners: ReadonlyMap<number, number[]>,
-): Map<number, ReturnType<PolyMesh['point']>[]> {
-  return new Map([...corners].map(([f, own]) => [f, own.map((v) => mesh.point(v))]));
-}

@@ -1,7 +1,7 @@
 import * as z from 'zod/mini';
 import { TopologyError } from '../../errors';
-import { addScaled, axisVector, boxCentre, boxOf, carried, pathThrough, turned, type Axis, type Path, type PathFrame, type Vec3 } from '../../math'; // prettier-ignore
-import { chainsOf, type PolyMesh, type Selection } from '../../mesh';
+import { addScaled, axisVector, boxCentre, carried, pathThrough, turned, type Axis, type Path, type PathFrame, type Vec3 } from '../../math'; // prettier-ignore
+import { boxOfFaces, chainsOf, type PolyMesh, type Selection } from '../../mesh';
 import { operator, plural } from '../operator';
 import { choice, count, curve, degrees, Point, proposedLength, shownWhen, toggle } from '../params';
 import { only, pickedFaces } from '../picked';
@@ -32,7 +32,7 @@ export const copies = operator({
   run(mesh, selection, p, ground) {
     const picked = pickedFaces(mesh, selection, 'Pick the part, or the faces, to copy.');
     const faces = p.whole ? wholeParts(mesh, picked) : picked;
-    const box = boxOf(faces.flatMap((f) => mesh.faceVertices(f).flatMap((v) => [...mesh.point(v)])));
+    const box = boxOfFaces(mesh, faces);
     const made: number[] = [];
     const axis = p.axis as Axis;
     const along = axisVector(`+${axis}`);

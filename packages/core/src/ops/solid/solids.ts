@@ -1,7 +1,7 @@
 import type { Manifold, ManifoldToplevel, Mesh } from 'manifold-3d';
 import { TopologyError } from '../../errors';
-import { boxOf, type Box, type Vec3 } from '../../math';
-import { triangulate, type PolyMesh } from '../../mesh';
+import type { Box, Vec3 } from '../../math';
+import { boxOfFaces, triangulate, type PolyMesh } from '../../mesh';
 import { solidReach, type SolidReach } from './solidReach';
 
 let kernel: ManifoldToplevel | null = null;
@@ -103,15 +103,6 @@ export function changeSolids(
   } finally {
     for (const solid of made) solid.delete();
   }
-}
-
-function boxOfFaces(mesh: PolyMesh, faces: readonly number[]): Box {
-  const vertices = new Set<number>();
-  for (const f of faces) for (const v of mesh.faceVertices(f)) vertices.add(v);
-  const positions = new Float64Array(3 * vertices.size);
-  let i = 0;
-  for (const v of vertices) positions.set(mesh.point(v), 3 * i++);
-  return boxOf(positions);
 }
 
 /** Throws NO_WAY. */
