@@ -13,6 +13,8 @@ interface Stroke {
 /** A stroke takes a point when the pointer went this share of the radius. */
 const SPACING = 0.35;
 const MOST_POINTS = 2000;
+/** An asset keeps no more. */
+const MOST_STROKES = 500;
 
 /** Paint density: a stroke on the sculpt along which Lay all makes more quads, or fewer. */
 export class DensityTool implements Tool {
@@ -78,6 +80,8 @@ export class DensityTool implements Tool {
 
   private keep({ points }: Stroke): void {
     const { session } = this.host;
+    if (session.settings.densities.length >= MOST_STROKES)
+      return session.say({ kind: 'refused', text: `${MOST_STROKES} strokes of density are painted, and no more can be kept; drop some first.` }); // prettier-ignore
     const times = this.host.settings(this.name).times as number;
     const stroke = {
       points: points.map(([x, y, z]): [number, number, number] => [x, y, z]),

@@ -30,6 +30,8 @@ const CLOSE_PX = 14;
 /** A stroke that begins or ends this near a guide begins or ends on it. */
 const ON_PX = 9;
 const MOST_POINTS = 4000;
+/** An asset keeps guides of no more points. */
+const MOST_KEPT = 20_000;
 
 /**
  * Guide: a stroke on what points stick to, kept as a line that the flow follows and points catch on. From a guide back to the same one it is a new stretch of that;
@@ -120,6 +122,8 @@ export class GuideTool implements Tool {
     const to = this.guideAt(end, onImage);
     const isEnd = !old.closed && (from.at === 0 || from.at === old.points.length - 1);
     if (to ? to.guide !== from.guide || to.at === from.at : !isEnd) return false;
+    // a guide that is full is not made longer
+    if (old.points.length + points.length > MOST_KEPT) return false;
     const line = to ? redrawn(old, points, from.at, to.at) : extended(old, points, from.at === 0);
     const even = this.evened(line.points, line.closed);
     session.changeSettings(`${old.name} ${to ? 'drawn anew in part' : 'drawn on'}`, {

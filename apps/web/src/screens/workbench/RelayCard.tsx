@@ -1,4 +1,4 @@
-import { useRef, useState, type ReactNode } from 'react';
+import { useEffect, useRef, useState, type ReactNode } from 'react';
 import { Button, MainButton, Note, Range, Toggle } from '../../kit';
 import { messageOf, relayPicked, useSession, type Relaying } from '../../session';
 import { count } from '../format';
@@ -20,6 +20,8 @@ export function RelayCard(): ReactNode {
   const [under, setUnder] = useState<{ stage: string; done: number } | null>(null);
   const [failed, setFailed] = useState<string | null>(null);
   const run = useRef<Relaying | null>(null);
+  // it would change the piece unseen
+  useEffect(() => () => run.current?.stop(), []);
   const picked = session.selection.faces.length;
   const density = 2 ** power;
   const { guides } = session.settings;
