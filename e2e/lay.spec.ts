@@ -115,12 +115,57 @@ test('threads are clicked, joined to their start, and closed all at once', async
   await click(0, -90);
   await click(0, 90);
   await page.keyboard.press('Enter');
-  await card(page, 'Thread').getByRole('button', { name: 'Close every cell' }).click();
-  await expect(step(page, '2 cells closed, 2 faces')).toBeVisible();
+  const body = card(page, 'Thread');
+  await body.getByRole('button', { name: 'Close every cell' }).click();
   await expect(faces(page)).toHaveText('2');
+  // with a wall: both layers, and six faces along the rim
+  await body.getByRole('textbox', { name: /^Thickness/ }).fill('0.3');
+  await body.getByRole('textbox', { name: /^Thickness/ }).press('Enter');
+  await expect(faces(page)).toHaveText('10');
+  await body.getByRole('button', { name: 'Keep these faces' }).click();
+  await expect(step(page, /^2 cells closed, 2 faces; 2 faces thickened, 6 faces along the rim/)).toBeVisible();
   await page.getByRole('application').focus();
   await undo(page);
   await expect(faces(page)).toHaveText('0');
+});
+
+test('threads that cross are tied; faces that would close them are seen while threads are still drawn; a larger cell is asked about', async ({
+  page,
+}) => {
+  await emptyAsset(page);
+  await page.keyboard.press('h');
+  const { x, y } = await centre(page);
+  const body = card(page, 'Thread');
+  const line = async (...points: [number, number][]): Promise<void> => {
+    for (const [dx, dy] of points) await page.mouse.click(x + dx, y + dy, { delay: 30 });
+    await page.getByRole('application').focus();
+    await page.keyboard.press('Enter');
+  };
+  // a hash of four threads, which cross without points
+  await line([-60, -130], [-60, 130]);
+  await line([60, -130], [60, 130]);
+  await line([-130, -60], [130, -60]);
+  await line([-130, 60], [130, 60]);
+  await expect(body.getByText('4 places where threads nearly meet or cross without a point.')).toBeVisible();
+  await expect(page.getByText('Threads crossing without a point')).toBeVisible();
+  await body.getByRole('button', { name: 'Tie them' }).click();
+  await expect(step(page, '4 crossings given a point')).toBeVisible();
+  await body.getByRole('button', { name: 'Close every cell' }).click();
+  await expect(body.getByText(/^1 cell closed, 1 face/)).toBeVisible();
+  await expect(faces(page)).toHaveText('1');
+  // one more cell of six sides while the faces are in view
+  await line([130, -60], [190, -50], [190, 50], [130, 60]);
+  await expect(body.getByRole('switch', { name: 'Close the cell of 6 sides' })).not.toBeChecked();
+  await body.getByRole('switch', { name: 'Close the cell of 6 sides' }).press(' ');
+  await expect(body.getByText(/^2 cells closed, \d+ faces/)).toBeVisible();
+  const made = Number(await faces(page).textContent());
+  expect(made).toBeGreaterThan(1);
+  await body.getByRole('button', { name: 'Leave the threads' }).click();
+  await expect(faces(page)).toHaveText('0');
+  await body.getByRole('button', { name: 'Close every cell' }).click();
+  await body.getByRole('button', { name: 'Keep these faces' }).click();
+  await expect(step(page, /^2 cells closed, \d+ faces/)).toBeVisible();
+  await expect(faces(page)).toHaveText(String(made));
 });
 
 test('picked faces become a named region, whose border is made hard and kept as a guide', async ({ page }) => {
@@ -271,4 +316,32 @@ test('density is painted, kept as steps, heeded where all is laid, and dropped',
   const { faceMiddles } = await seen(page);
   const upper = faceMiddles.filter((f) => f.y < y - 60).length;
   expect(upper).toBeGreaterThan(1.3 * faceMiddles.filter((f) => f.y > y + 60).length);
+});
+
+test('a whole border is drawn out as a row that is scaled and turned under the drag', async ({ page }) => {
+  await emptyAsset(page);
+  await addShape(page, 'Plane grid');
+  await card(page, 'Points stick to').getByText('top', { exact: true }).click();
+  await page.getByRole('group', { name: 'View from' }).getByRole('button', { name: 'Top' }).click();
+  await page.getByRole('application').focus();
+  await page.keyboard.press('0');
+  await page.keyboard.press('d');
+  await expect(card(page, 'Draw out')).toBeVisible();
+  const before = await seen(page);
+  const span = (of: { x: number }[]): number => Math.max(...of.map((v) => v.x)) - Math.min(...of.map((v) => v.x));
+  const edge = before.openEdges.reduce((a, b) => (b.x > a.x ? b : a));
+  await page.mouse.move(edge.x, edge.y);
+  await expect(page.getByText('4 + 4 + 4 + 4 = 16 edges, even')).toBeVisible();
+  await page.keyboard.down('Shift');
+  await page.mouse.down();
+  await page.mouse.move(edge.x + 10, edge.y, { steps: 3 });
+  await page.mouse.move(edge.x + 20, edge.y, { steps: 3 });
+  await page.keyboard.up('Shift');
+  await expect.poll(async () => span((await seen(page)).vertices)).toBeGreaterThan(span(before.vertices));
+  const plain = span((await seen(page)).vertices);
+  for (let i = 0; i < 4; i++) await page.keyboard.press(']');
+  await expect(card(page, 'Draw out').getByText('120 %')).toBeVisible();
+  await expect.poll(async () => span((await seen(page)).vertices) / plain).toBeGreaterThan(1.1);
+  await page.mouse.up();
+  await expect(step(page, /faces drawn out/)).toBeVisible();
 });

@@ -15,14 +15,19 @@ export interface Seen {
   faces: number;
 }
 
-/** A small sculpt as file bytes: an egg, mirror-symmetric across x. */
-export async function eggFile(name = 'Limpet egg.ply'): Promise<{ name: string; mimeType: string; buffer: Buffer }> {
+/** A small sculpt as file bytes: an egg, mirror-symmetric across x, so many times as wide and deep as the first. */
+export async function eggFile(
+  name = 'Limpet egg.ply',
+  times = 1,
+): Promise<{ name: string; mimeType: string; buffer: Buffer }> {
   const soup = ballSoup(18, 5);
   for (let i = 0; i < soup.positions.length; i += 3) {
     const y = soup.positions[i + 1] / 5;
     soup.positions[i + 1] *= 1.3;
     soup.positions[i + 2] *= 1 - 0.18 * y;
     soup.positions[i + 2] += 0.6 * y * y;
+    soup.positions[i] *= times;
+    soup.positions[i + 2] *= times;
   }
   const { bytes } = await writeMesh(soup, 'ply', { name: 'egg' });
   return { name, mimeType: 'application/octet-stream', buffer: Buffer.from(bytes) };

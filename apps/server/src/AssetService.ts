@@ -7,6 +7,7 @@ import {
   readSummary,
   type AssetCard,
   type NewAsset,
+  type NewerSculpt,
   type ProjectCard,
   type SaveReceipt,
   type Summary,
@@ -59,6 +60,9 @@ export class AssetService {
       sculptHash: sculpt,
       originalHash: original?.hash ?? null,
       originalName: original?.fileName ?? null,
+      sculptBefore: null,
+      originalBefore: null,
+      originalNameBefore: null,
       revision: 1,
       documentHash: document,
       summary,
@@ -71,6 +75,25 @@ export class AssetService {
         .insert({ assetId: row.id, revision: 1, documentHash: document, savedAt: row.savedAt });
     });
     return cardOf(row);
+  }
+
+  /** Puts a stored sculpt in the place of an asset's, once a worker has found it sound; the one before is kept, and changes places with it when it is asked for. */
+  async replaceSculpt(id: string, { sculpt, original }: NewerSculpt): Promise<AssetCard> {
+    const row = await this.row(id);
+    await this.heavy.checkSculpt(await this.blobs.readAll(sculpt));
+    if (original) await this.blobs.find(original.hash);
+    const isBack = sculpt === row.sculptBefore && original === null;
+    const change = {
+      sculptHash: sculpt,
+      originalHash: isBack ? row.originalBefore : (original?.hash ?? null),
+      originalName: isBack ? row.originalNameBefore : (original?.fileName ?? null),
+      sculptBefore: row.sculptHash,
+      originalBefore: row.originalHash,
+      originalNameBefore: row.originalName,
+    };
+    await this.db.getRepository(Assets).update({ id }, change);
+    await this.db.getRepository(Thumbnails).delete({ assetId: id });
+    return this.asset(id);
   }
 
   async rename(id: string, name: string): Promise<AssetCard> {
@@ -199,6 +222,7 @@ const cardOf = (row: AssetRow): AssetCard => ({
   name: row.name,
   revision: row.revision,
   sculpt: row.sculptHash,
+  sculptBefore: row.sculptBefore,
   summary: row.summary,
   savedAt: row.savedAt.toISOString(),
 });

@@ -115,8 +115,8 @@ export class BlobStore {
   /** Removes blobs that nothing names and chunks that no blob owns. Run at start, before uploads. */
   async sweep(now = Date.now()): Promise<{ blobs: number; chunks: number }> {
     const used = new Set<string | null>();
-    for (const { sculptHash, originalHash, documentHash } of await this.db.getRepository(Assets).find())
-      [sculptHash, originalHash, documentHash].forEach((h) => used.add(h));
+    for (const a of await this.db.getRepository(Assets).find())
+      [a.sculptHash, a.originalHash, a.documentHash, a.sculptBefore, a.originalBefore].forEach((h) => used.add(h));
     for (const rows of [await this.db.getRepository(Revisions).find(), await this.db.getRepository(Versions).find()])
       for (const { documentHash } of rows) used.add(documentHash);
     for (const { ask, result } of await this.db.getRepository(Jobs).find())

@@ -7,7 +7,7 @@ import { pipeline } from 'node:stream/promises';
 import express, { type Express } from 'express';
 import type { Logger } from 'pino';
 import { HalfLoopError } from '@half-loop/core/errors';
-import { LIMITS, NewAsset, NewProject, NewVersion, Rename } from '@half-loop/contract';
+import { LIMITS, NewAsset, NewerSculpt, NewProject, NewVersion, Rename } from '@half-loop/contract';
 import type { AssetService } from './AssetService';
 import type { BlobStore } from './BlobStore';
 import type { ProjectArchive } from './ProjectArchive';
@@ -88,6 +88,10 @@ function libraryRoutes(app: Express, assets: AssetService): void {
   app.patch(
     '/api/assets/:id',
     async (req, res) => void res.json(await assets.rename(req.params.id, bodyOf(Rename, req).name)),
+  );
+  app.put(
+    '/api/assets/:id/sculpt',
+    async (req, res) => void res.json(await assets.replaceSculpt(req.params.id, bodyOf(NewerSculpt, req))),
   );
   app.delete('/api/assets/:id', async (req, res) => {
     await assets.remove(req.params.id);

@@ -13,6 +13,10 @@ export interface AssetRow {
   sculptHash: string | null;
   originalHash: string | null;
   originalName: string | null;
+  /** what a newer sculpt took the place of */
+  sculptBefore: string | null;
+  originalBefore: string | null;
+  originalNameBefore: string | null;
   revision: number;
   documentHash: string;
   summary: Summary;
@@ -90,6 +94,9 @@ export const Assets = new EntitySchema<AssetRow>({
     sculptHash: { ...hash, nullable: true },
     originalHash: { ...hash, nullable: true },
     originalName: { type: 'varchar', length: 255, nullable: true },
+    sculptBefore: { ...hash, nullable: true },
+    originalBefore: { ...hash, nullable: true },
+    originalNameBefore: { type: 'varchar', length: 255, nullable: true },
     revision: { type: 'int' },
     documentHash: hash,
     summary: { type: 'simple-json' },

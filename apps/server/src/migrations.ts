@@ -45,4 +45,18 @@ class Jobs1795600000000 implements MigrationInterface {
   }
 }
 
-export const MIGRATIONS = [FirstRooms1790000000000, Jobs1795600000000];
+/** The sculpt that a newer one took the place of. */
+class SculptBefore1795700000000 implements MigrationInterface {
+  name = 'SculptBefore1795700000000';
+  async up(q: QueryRunner): Promise<void> {
+    await q.query(`ALTER TABLE asset ADD COLUMN sculptBefore ${hash} NULL, ADD COLUMN originalBefore ${hash} NULL,
+      ADD COLUMN originalNameBefore varchar(255) NULL`);
+  }
+  async down(q: QueryRunner): Promise<void> {
+    await q.query(
+      'ALTER TABLE asset DROP COLUMN sculptBefore, DROP COLUMN originalBefore, DROP COLUMN originalNameBefore',
+    );
+  }
+}
+
+export const MIGRATIONS = [FirstRooms1790000000000, Jobs1795600000000, SculptBefore1795700000000];

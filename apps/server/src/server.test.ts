@@ -3,6 +3,7 @@ import { gunzipSync } from 'node:zlib';
 import { decode } from 'fast-png';
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
 import { decodeDocument } from '@half-loop/contract';
+import { encodeSculpt } from '@half-loop/core/surface';
 import { Blobs, Chunks } from './entities';
 import { packed, sculpt, TestServer } from './testServer';
 import { thinned } from './thinning';
@@ -73,6 +74,21 @@ describe('assets', () => {
     });
     expect((await fetch(`${server.base}/api/assets/${asset.id}`, { method: 'DELETE' })).status).toBe(204);
     expect((await json('GET', `/api/assets/${asset.id}`)).status).toBe(404);
+  });
+
+  it('get a newer sculpt, and the one before again; a damaged one is refused and nothing changes', async () => {
+    const asset = await makeAsset('Limpet');
+    const bigger = encodeSculpt({ positions: Float32Array.of(0, 0, 0, 8, 0, 0, 0, 8, 0, 0, 0, 8), indices: Uint32Array.of(0, 2, 1, 0, 1, 3, 1, 2, 3, 2, 0, 3) }); // prettier-ignore
+    const [bad, newer] = await Promise.all([upload(sculpt.slice(0, -4)), upload(bigger)]);
+    const put = (hash: string): ReturnType<typeof json> =>
+      json('PUT', `/api/assets/${asset.id}/sculpt`, { sculpt: hash, original: null });
+    expect(await put(bad)).toMatchObject({ status: 422, body: { code: 'BAD_FILE' } });
+    expect((await json('GET', `/api/assets/${asset.id}`)).body).toMatchObject({ sculpt: asset.sculpt, sculptBefore: null }); // prettier-ignore
+    expect((await put(newer)).body).toMatchObject({ sculpt: newer, sculptBefore: asset.sculpt });
+    // what it took the place of is not swept away
+    await server.blobs.sweep(Date.now() + 1e9);
+    expect((await fetch(`${server.base}/api/blobs/${asset.sculpt}`)).status).toBe(200);
+    expect((await put(asset.sculpt as string)).body).toMatchObject({ sculpt: asset.sculpt, sculptBefore: newer });
   });
 
   it('are not made from a damaged sculpt or document', async () => {

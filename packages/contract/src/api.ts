@@ -8,6 +8,8 @@ export const AssetCard = z.object({
   name: Name,
   revision: z.int(),
   sculpt: z.nullable(Hash),
+  /** the sculpt that a newer one took the place of */
+  sculptBefore: z.nullable(Hash),
   summary: Summary,
   /** ISO 8601 */
   savedAt: z.string(),
@@ -20,15 +22,20 @@ export const LibraryResponse = z.object({ projects: z.array(ProjectCard) });
 
 export const NewProject = z.object({ name: Name });
 export const Rename = z.object({ name: Name });
+/** A file as it came, stored. */
+const Original = z.object({ hash: Hash, fileName: z.string().check(z.maxLength(255)) });
 /** An asset is made from blobs that were uploaded before. */
 export const NewAsset = z.object({
   projectId: Id,
   name: Name,
   sculpt: z.nullable(Hash),
-  original: z.nullable(z.object({ hash: Hash, fileName: z.string().check(z.maxLength(255)) })),
+  original: z.nullable(Original),
   document: Hash,
 });
 export type NewAsset = z.infer<typeof NewAsset>;
+/** A newer sculpt in the place of an asset's, or the one before again. */
+export const NewerSculpt = z.object({ sculpt: Hash, original: z.nullable(Original) });
+export type NewerSculpt = z.infer<typeof NewerSculpt>;
 
 export const BlobReceipt = z.object({ hash: Hash, size: z.int() });
 export type BlobReceipt = z.infer<typeof BlobReceipt>;

@@ -31,6 +31,10 @@ export const PieceHead = z.object({
   visible: z.boolean(),
   /** a quick body that points stick to, to be thrown away */
   guide: z._default(z.boolean(), false),
+  /** its faces' colour; null: as all are */
+  tint: z._default(z.nullable(z.string().check(z.regex(/^#[0-9a-f]{6}$/))), null),
+  /** nothing changes it until it is unlocked */
+  locked: z._default(z.boolean(), false),
   recipe: z._default(z.array(RecipeStep).check(z.maxLength(64)), []),
 });
 export type PieceHead = z.infer<typeof PieceHead>;
@@ -52,15 +56,19 @@ export const plainPiece = (id: string, name: string, mesh: PolyMesh): Piece => (
   name,
   visible: true,
   guide: false,
+  tint: null,
+  locked: false,
   recipe: [],
   mesh,
 });
 /** A piece's head, without its mesh. */
-export const headOf = ({ id, name, visible, guide, recipe }: PieceHead): PieceHead => ({
+export const headOf = ({ id, name, visible, guide, tint, locked, recipe }: PieceHead): PieceHead => ({
   id,
   name,
   visible,
   guide,
+  tint,
+  locked,
   recipe,
 });
 

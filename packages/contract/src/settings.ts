@@ -39,7 +39,7 @@ export const DensityStroke = z.object({
 });
 export type DensityStroke = z.infer<typeof DensityStroke>;
 
-/** A named, tinted set of faces; faces hold its number. */
+/** A named, tinted set of faces, and a part of the sculpt; faces and the sculpt's labels hold its number. */
 export const Region = z.object({
   id: z.int().check(z.minimum(1)),
   name: z.string().check(z.minLength(1), z.maxLength(80)),
@@ -73,6 +73,8 @@ export const AssetSettings = z.object({
   /** the edge length that is aimed at while laying, file units */
   quadLength: z._default(z.nullable(z.number().check(z.positive())), null),
   regions: z._default(z.array(Region).check(z.maxLength(500)), []),
+  /** the region of each vertex of the sculpt, as `writeLabels` writes it; empty where nothing is painted */
+  sculptRegions: z._default(z.string().check(z.maxLength(20_000_000)), ''),
 });
 export type AssetSettings = z.infer<typeof AssetSettings>;
 
@@ -91,4 +93,5 @@ export const DEFAULT_SETTINGS: AssetSettings = {
   densities: [],
   quadLength: null,
   regions: [],
+  sculptRegions: '',
 };

@@ -49,6 +49,18 @@ export const LAY_GLYPHS: Record<string, ReactNode> = {
       <path strokeDasharray="1.500 2" d="M3 3h7v7h7v7H3z" />
     </>
   ),
+  reproject: (
+    <>
+      <path className="soft" d="M2.500 8c4-4 11-4 15 0" />
+      <path d="M2.500 14c4-4 11-4 15 0M5 7.500v3.200M10 5.500v4M15 7.500v3.200" />
+    </>
+  ),
+  pin: (
+    <>
+      <path className="soft" d="M3 5c4 3 10 3 14 0M3 15c4-3 10-3 14 0" />
+      <path d="M7 9h6v6H7zM8.500 9V7a1.500 1.500 0 0 1 3 0v2" />
+    </>
+  ),
   'bring-back': (
     <>
       <path className="soft" d="M3 14c5-6 9-6 14 0" />

@@ -26,6 +26,7 @@ interface Sending {
 }
 
 const SETTLE_MS = 350;
+const POLL_MS = 100;
 const RETRY_MS = [1000, 2000, 4000, 8000];
 
 /** Sends the document within a second of a change, one save in flight, and keeps trying while the server is away. */
@@ -49,6 +50,17 @@ export class AutoSave {
       this.timer = null;
       void this.send();
     }, delay);
+  }
+
+  /** Settles once everything is saved. Rejects when the server cannot be reached, or has something newer. */
+  async settled(): Promise<void> {
+    while (this.source.isDirty()) {
+      const { state } = this;
+      if (state.kind === 'waiting') throw new HalfLoopError('INTERNAL', state.why);
+      if (state.kind === 'conflict') throw new HalfLoopError('STALE_REVISION', 'This asset was saved from somewhere else meanwhile.'); // prettier-ignore
+      this.poke(0);
+      await new Promise((resolve) => setTimeout(resolve, POLL_MS));
+    }
   }
 
   conflict(revision: number): void {

@@ -1,15 +1,7 @@
 import { decodeDocument, encodeDocument, headOf, type AssetCard, type AssetDocument, type AssetSettings, type Piece, type PieceHead } from '@half-loop/contract'; // prettier-ignore
 import { TopologyError } from '@half-loop/core/errors';
 import type { MirrorPlane } from '@half-loop/core/math';
-import {
-  EMPTY_SELECTION,
-  isEmptyDelta,
-  liveSelection,
-  type PolyMesh,
-  touchedElements,
-  type Delta,
-  type Selection,
-} from '@half-loop/core/mesh';
+import { EMPTY_SELECTION, isEmptyDelta, liveSelection, touchedElements, type Delta, type PolyMesh, type Selection } from '@half-loop/core/mesh'; // prettier-ignore
 import { runOperator, type Form, type Ground, type Operator, type Outcome } from '@half-loop/core/ops';
 import type { SculptSurface } from '@half-loop/core/surface';
 import type * as z from 'zod/mini';
@@ -21,9 +13,10 @@ import { Idle } from './Idle';
 import { Journal } from './Journal';
 import type { Latest } from './Latest';
 import { RecipeWatch } from './RecipeWatch';
+import { SculptRegions } from './SculptRegions';
 import type { LogHead, SessionLog } from './SessionLog';
 import { applyPatches, joins, setHeads, type Step, type StepPatch } from './Step';
-import { planeOf, summaryOf } from './summary';
+import { lockOf, planeOf, summaryOf } from './summary';
 
 /** A line to the user: what could not be done, or what was. */
 export interface Notice {
@@ -37,6 +30,7 @@ export class Session {
   readonly autoSave: AutoSave;
   readonly distance: DistanceWatch;
   readonly recipes: RecipeWatch;
+  readonly sculptRegions: SculptRegions;
   selection: Selection = EMPTY_SELECTION;
   notice: Notice | null = null;
   latest: Latest | null = null;
@@ -68,6 +62,7 @@ export class Session {
     });
     this.distance = new DistanceWatch(this);
     this.recipes = new RecipeWatch(this);
+    this.sculptRegions = new SculptRegions(this);
   }
 
   /** The piece that is worked on: this page's choice, not the document's. */
@@ -84,7 +79,7 @@ export class Session {
     return planeOf(this.document);
   }
   get ground(): Ground {
-    return { plane: this.plane, form: this.form() };
+    return { plane: this.plane, form: this.form(), locked: lockOf(this.piece) };
   }
   private get head(): LogHead {
     return this.journal.head;
@@ -150,6 +145,8 @@ export class Session {
   /** Begins a drag: operators run in preview until it is committed as one step, or cancelled. */
   drag(): Drag {
     this.openDrag?.cancel();
+    const text = lockOf(this.piece);
+    if (text) this.say({ kind: 'refused', text });
     return this.open((delta, outcome, made) => this.keepMeshStep(delta, outcome, made));
   }
   private open(committed: DragHost['committed'], cancelled = (): void => undefined): Drag {
@@ -177,13 +174,13 @@ export class Session {
     this.select(selection);
   }
 
-  /** Changes settings as one step; quick successions of the same kind join. */
-  changeSettings(name: string, change: Partial<AssetSettings>): void {
+  /** Changes settings as one step; quick successions of the same kind join, unless each shall stand for itself. */
+  changeSettings(name: string, change: Partial<AssetSettings>, isJoined = true): void {
     const before = this.settings;
     const after = { ...before, ...change };
     if (JSON.stringify(before) === JSON.stringify(after)) return;
     this.document.settings = after;
-    this.keepJoined(name, (last) => ({ settings: { before: last?.settings?.before ?? before, after } }));
+    this.keepJoined(name, (last) => ({ settings: { before: last?.settings?.before ?? before, after } }), isJoined);
     this.events.emit('settings', undefined);
   }
 
@@ -192,15 +189,17 @@ export class Session {
     const before = this.document.pieces.map(headOf);
     const after = before.map(change);
     if (JSON.stringify(before) === JSON.stringify(after)) return;
+    const shut = before.find((h, i) => h.locked && after[i].locked && h.recipe !== after[i].recipe);
+    if (shut) return this.say({ kind: 'refused', text: lockOf(shut) as string });
     setHeads(this.document, after);
     this.keepJoined(name, (last) => ({ heads: { before: last?.heads?.before ?? before, after } }));
     this.events.emit('pieces', undefined);
   }
 
-  private keepJoined(name: string, patch: (last: Step | null) => Omit<StepPatch, 'selection'>): void {
+  private keepJoined(name: string, patch: (last: Step | null) => Omit<StepPatch, 'selection'>, isJoined = true): void {
     const { position, titles } = this.head;
     const last = this.journal.recentStep(position - 1);
-    const goesOn = last !== undefined && position === titles.length && joins(last, name);
+    const goesOn = isJoined && last !== undefined && position === titles.length && joins(last, name);
     const selection = { before: this.selection, after: this.selection };
     this.keep(name, { ...patch(goesOn ? last : null), selection }, goesOn ? position - 1 : position);
   }

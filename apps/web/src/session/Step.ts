@@ -1,4 +1,10 @@
-import type { AssetDocument, AssetSettings, PieceHead, Stage } from '@half-loop/contract';
+import {
+  DEFAULT_SETTINGS,
+  type AssetDocument,
+  type AssetSettings,
+  type PieceHead,
+  type Stage,
+} from '@half-loop/contract';
 import { noneTouched, touchedElements, type Delta, type Selection, type Touched } from '@half-loop/core/mesh';
 
 /** What a step changed, both ways; a step holds any of these together. */
@@ -33,7 +39,8 @@ export function applyPatches(document: AssetDocument, step: StepPatch, forward: 
     mesh.apply(delta, forward ? 'forward' : 'backward');
     touchedElements(mesh, delta.columns, touched);
   }
-  if (step.settings) document.settings = step.settings[way];
+  // a step of an earlier version knows nothing of what was added since
+  if (step.settings) document.settings = { ...DEFAULT_SETTINGS, ...step.settings[way] };
   if (step.done) document.done = step.done[way];
   if (step.heads) setHeads(document, step.heads[way]);
   return touched;

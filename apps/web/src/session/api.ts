@@ -13,6 +13,7 @@ import {
   VersionCard,
   VersionsResponse,
   type NewAsset,
+  type NewerSculpt,
   type NewRun,
 } from '@half-loop/contract';
 
@@ -65,6 +66,7 @@ export const api = {
   createProject: (name: string) => get(ProjectCard, '/api/projects', sent('POST', { name })),
   createAsset: (asset: NewAsset) => get(AssetCard, '/api/assets', sent('POST', asset)),
   renameAsset: (id: string, name: string) => get(AssetCard, `/api/assets/${id}`, sent('PATCH', { name })),
+  replaceSculpt: (id: string, newer: NewerSculpt) => get(AssetCard, `/api/assets/${id}/sculpt`, sent('PUT', newer)),
   removeAsset: async (id: string) => void (await call(`/api/assets/${id}`, { method: 'DELETE' })),
   versions: (id: string) => get(VersionsResponse, `/api/assets/${id}/versions`),
   saveVersion: (id: string, name: string, document?: string) =>
@@ -131,7 +133,11 @@ function upload<S extends z.ZodMiniType>(
   });
 }
 
+const OWN_ERRORS: ReadonlySet<string> = new Set(['HalfLoopError', 'TopologyError']);
+
 export function messageOf(error: unknown): string {
-  if (error instanceof HalfLoopError || error instanceof OfflineError) return error.message;
+  // a worker's refusal comes over as a plain error that still has its name
+  const isOwn = error instanceof Error && OWN_ERRORS.has(error.name);
+  if (isOwn || error instanceof HalfLoopError || error instanceof OfflineError) return error.message;
   return `Something unexpected happened (${error instanceof Error ? error.message : String(error)}). Nothing was changed.`;
 }

@@ -22,10 +22,15 @@ export {
   pieceFromPicked,
   removePiece,
 } from './pieceSteps';
+export { Idle } from './Idle';
 export { markDone } from './markDone';
 export * from './FlowPreview';
 export * from './jobs';
 export * from './layJobs';
 export * from './layTries';
+export type { BesideRun, Tell } from './besidePage';
 export * from './relaying';
+export * from './newerSculpt';
+export * from './sheets';
+export { newRegion } from './SculptRegions';
 export { saveVersion } from './saveVersion';

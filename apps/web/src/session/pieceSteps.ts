@@ -3,10 +3,12 @@ import { appendFaces, decodeMesh, EMPTY_SELECTION, encodeMesh, PolyMesh, type De
 import { HalfLoopError } from '@half-loop/core/errors';
 import { deletePicked, OPERATORS, runOperator, wholeParts, type Operator } from '@half-loop/core/ops';
 import type { Session } from './Session';
-import { summaryOf } from './summary';
+import { lockOf, summaryOf } from './summary';
 
-/** Other pieces in place of those that are there, as one step; `hand` names the one to work on next. */
+/** Other pieces in place of those that are there, as one step; `hand` names the one to work on next. Refused in words where that would change a locked one. */
 export function changePieces(session: Session, name: string, pieces: Piece[], hand: string): void {
+  const locked = session.document.pieces.find((p) => p.locked && pieces.find((q) => q.id === p.id)?.mesh !== p.mesh);
+  if (locked) return session.say({ kind: 'refused', text: lockOf(locked) as string });
   const document = { ...session.document, pieces };
   session.replaceDocument(name, encodeDocument(document, summaryOf(document)));
   session.usePiece(hand);
@@ -40,8 +42,8 @@ export async function alsoPlaced(session: Session, op: Operator, params: object)
   const step = await session.step(seq);
   if (!step?.meshes) return;
   const more: { pieceId: string; delta: Delta }[] = [];
-  for (const { id, mesh, visible } of session.document.pieces) {
-    if (!visible || id === session.piece.id || mesh.vertexCount === 0) continue;
+  for (const { id, mesh, visible, locked } of session.document.pieces) {
+    if (!visible || locked || id === session.piece.id || mesh.vertexCount === 0) continue;
     const all = { ...EMPTY_SELECTION, vertices: [...mesh.vertices()] };
     try {
       const { delta } = runOperator(mesh, op, all, params as never, { ...session.ground, form: null });
@@ -68,7 +70,7 @@ export function pieceFromPicked(session: Session, takesOut: boolean): boolean {
   const mesh = new PolyMesh();
   appendFaces(mesh, piece.mesh, faces);
   const made = plainPiece(freshId(session), freshName(session), mesh);
-  const rest = decodeMesh(encodeMesh(piece.mesh));
+  const rest = takesOut ? decodeMesh(encodeMesh(piece.mesh)) : piece.mesh;
   if (takesOut) runOperator(rest, deletePicked, { vertices: [], edges: [], faces }, {});
   const pieces = session.document.pieces.map((p) => (p.id === piece.id ? { ...p, mesh: rest } : p));
   changePieces(session, `“${made.name}” ${takesOut ? 'taken out of' : 'copied from'} “${piece.name}”`, [...pieces, made], made.id); // prettier-ignore
@@ -86,22 +88,23 @@ export function joinPiece(session: Session, id: string): void {
   changePieces(session, `“${other.name}” joined to “${piece.name}”`, pieces, piece.id);
 }
 
-/** Another name, hidden and shown again, or taken as a guide body. */
+/** Another name or tint, hidden and shown again, locked and unlocked, or taken as a guide body. */
 export function changePiece(
   session: Session,
   id: string,
-  change: Partial<Pick<Piece, 'name' | 'visible' | 'guide'>>,
+  change: Partial<Pick<Piece, 'name' | 'visible' | 'guide' | 'tint' | 'locked'>>,
 ): void {
   const before = session.document.pieces.find((p) => p.id === id);
   if (!before) return;
   const after = { ...before, ...change };
-  const what =
-    change.name !== undefined
-      ? `“${before.name}” is now “${after.name}”`
-      : change.guide !== undefined
-        ? `“${before.name}” ${after.guide ? 'is a guide body' : 'ships again'}`
-        : `“${before.name}” ${after.visible ? 'shown' : 'hidden'}`;
-  session.changeHeads(what, (head) => (head.id === id ? { ...head, ...change } : head));
+  const what = ((): string => {
+    if (change.name !== undefined) return `is now “${after.name}”`;
+    if (change.guide !== undefined) return after.guide ? 'is a guide body' : 'ships again';
+    if (change.tint !== undefined) return after.tint === null ? 'has no tint of its own' : 'tinted';
+    if (change.locked !== undefined) return after.locked ? 'locked' : 'unlocked';
+    return after.visible ? 'shown' : 'hidden';
+  })();
+  session.changeHeads(`“${before.name}” ${what}`, (head) => (head.id === id ? { ...head, ...change } : head));
 }
 
 /** A copy of a piece set aside, hidden, so that the one in hand can be cut up. */
@@ -115,11 +118,10 @@ export function setAside(session: Session): void {
 }
 
 /** Brings a piece to another place in the order in which pieces are listed and shipped. */
-export function orderPiece(session: Session, id: string, by: number): void {
+export function orderPiece(session: Session, id: string, to: number): void {
   const { pieces } = session.document;
   const from = pieces.findIndex((p) => p.id === id);
-  const to = from + by;
-  if (from < 0 || to < 0 || to >= pieces.length) return;
+  if (from < 0 || to < 0 || to >= pieces.length || from === to) return;
   const rest = pieces.filter((p) => p.id !== id);
   changePieces(session, `“${pieces[from].name}” moved to place ${to + 1}`, [...rest.slice(0, to), pieces[from], ...rest.slice(to)], session.piece.id); // prettier-ignore
 }

@@ -1,4 +1,4 @@
-import { proxy, wrap } from 'comlink';
+import { proxy, type Remote } from 'comlink';
 import { HalfLoopError } from '@half-loop/core/errors';
 import { boxDiagonal, type Box } from '@half-loop/core/math';
 import { boxOfFaces, encodeMesh } from '@half-loop/core/mesh';
@@ -6,45 +6,19 @@ import { OPERATORS, type Operator } from '@half-loop/core/ops';
 import type { RelayAsked } from '@half-loop/core/retopo';
 import type { TriangleData } from '@half-loop/core/surface';
 import type { RelayWorker } from '../workers/relayWorker';
+import { besidePage, type BesideRun, type Tell } from './besidePage';
 import type { Session } from './Session';
-
-/** A run beside the page that can be stopped. */
-export interface Relaying {
-  /** settles when the faces are in place, as one step; rejects with what went wrong; never settles once stopped */
-  done: Promise<void>;
-  stop: () => void;
-}
 
 /** Round the picked faces, in shares of their box's diagonal, the form is taken along. */
 const ROUND = 0.25;
 
 /** Lays the picked faces anew, on the sculpt where there is one. What changes the piece meanwhile is found out at the end, and told. */
-export function relayPicked(
-  session: Session,
-  asked: RelayAsked,
-  tell: (stage: string, done: number) => void,
-): Relaying {
+export function relayPicked(session: Session, asked: RelayAsked, tell: Tell): BesideRun<void> {
   const worker = new Worker(new URL('../workers/relayWorker.ts', import.meta.url), { type: 'module' });
-  let isStopped = false;
-  // news may be on its way when it is stopped
-  const heard = (stage: string, done: number): void => {
-    if (!isStopped) tell(stage, done);
-  };
-  return {
-    done: work(session, wrap<RelayWorker>(worker), asked, heard).finally(() => worker.terminate()),
-    stop() {
-      isStopped = true;
-      worker.terminate();
-    },
-  };
+  return besidePage<RelayWorker, void>(worker, tell, (remote, heard) => work(session, remote, asked, heard));
 }
 
-async function work(
-  session: Session,
-  worker: ReturnType<typeof wrap<RelayWorker>>,
-  asked: RelayAsked,
-  tell: (stage: string, done: number) => void,
-): Promise<void> {
+async function work(session: Session, worker: Remote<RelayWorker>, asked: RelayAsked, tell: Tell): Promise<void> {
   const { selection, mesh, surface, piece, steps } = session;
   const faces = [...selection.faces];
   const form = surface && trianglesNear(surface, boxOfFaces(mesh, faces));

@@ -1,4 +1,4 @@
-import { STAGES, type AssetDocument, type Summary } from '@half-loop/contract';
+import { STAGES, type AssetDocument, type Piece, type Summary } from '@half-loop/contract';
 import { makeUp, type MakeUp } from '@half-loop/core/inspect';
 import type { MirrorPlane } from '@half-loop/core/math';
 import type { Shipped } from './RecipeWatch';
@@ -44,3 +44,7 @@ export function summaryOf(document: AssetDocument, shipped = asEdited(document))
   const stage = faces > 0 && reached < 1 ? 'lay' : STAGES[Math.min(reached, STAGES.length - 1)];
   return { stage, faces, budget: document.settings.budget, needsALook: openEdges + ngons + poles.sixPlus + looseEdges };
 }
+
+/** Why a piece must not be changed, in words; null where it may be. */
+export const lockOf = ({ name, locked }: Pick<Piece, 'name' | 'locked'>): string | null =>
+  locked ? `“${name}” is locked. Unlock it under Pieces to change it.` : null;

@@ -42,7 +42,7 @@ export class BrushTool implements Tool {
   }
   dragStart(hit: Hit, press: Press): void {
     const dab = this.dabAt(hit);
-    if (!dab) return;
+    if (!dab || this.host.session.ground.locked) return;
     this.stroke = { drag: this.host.session.drag(), dabs: [] };
     this.dab({ ...dab, pressure: press.pressure ?? 1 });
   }

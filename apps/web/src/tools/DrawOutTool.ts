@@ -1,12 +1,14 @@
 import { isMidlineEdge } from '@half-loop/core/inspect';
-import { add, addScaled, directionAcross, dot, isOnPlane, lerp, mirrored, sub, type Vec3 } from '@half-loop/core/math';
+import { add, directionAcross, dot, isOnPlane, lerp, mirrored, sub, type Vec3 } from '@half-loop/core/math';
 import { borderWalk, EMPTY_SELECTION, type Selection } from '@half-loop/core/mesh';
 import { drawOut, movePoints, openHalf, outwardAt, uniqueEnds, weld, type Corner } from '@half-loop/core/ops';
 import { grabOnEdge } from '@half-loop/core/pick';
 import { TopologyError } from '@half-loop/core/errors';
 import type { Drag } from '../session';
 import { MODEL_COLOURS, NO_OVERLAY, type Hit, type Overlay } from '../viewport';
+import { rowPlaces, type RowShape } from './rowShape';
 import { keepSide, normalAt, seenPoint, stick, stickBySide, storedPoint, weldRing } from './placing';
+import { borderWords } from './borderCounts';
 import type { Press, Tool, ToolHost } from './Tool';
 
 /** One end of the edges being drawn: where it began, and how it leaves when a whole row goes. */
@@ -57,12 +59,13 @@ export class DrawOutTool implements Tool {
       case 'drawing':
         return `Let go to lay ${this.state.edges.length === 1 ? 'the quad' : `a row of ${this.state.edges.length}`}${this.state.welds.length > 0 ? ', welded where ringed' : ''}. Esc takes it back.`;
       default:
-        return 'Drag a border edge: a quad. Press it twice, or hold Shift: the whole border. Drag a point: move it. Or click an edge, then a point.';
+        return 'Drag a border edge: a quad. Press it twice, or hold Shift: the whole border; of picked edges: that run. Drag a point: move it. Or click an edge, then a point.';
     }
   }
 
   hover(hit: Hit | null): void {
     this.hovered = hit;
+    this.host.tell(borderWords(this.host, hit));
     this.draw();
   }
 
@@ -101,8 +104,11 @@ export class DrawOutTool implements Tool {
       };
       return;
     }
-    const row = press.second || press.shift;
-    const edges = row ? this.wholeBorder(element.id) : [element.id];
+    const picked = session.selection.edges.filter((e) => this.isOpen(e));
+    const isRun = picked.length > 1 && picked.includes(element.id);
+    const isWhole = press.second || press.shift;
+    const row = isWhole || isRun;
+    const edges = isWhole ? this.wholeBorder(element.id) : isRun ? picked : [element.id];
     const ends = this.endsOf(edges);
     const [a, b] = [2 * element.id, 2 * element.id + 1].map((h) => session.mesh.point(session.mesh.origin(h)));
     const { eye } = hit.view;
@@ -182,7 +188,7 @@ export class DrawOutTool implements Tool {
     if (!hit.landing) return;
     const landed = session.plane && state.onImage ? mirrored(hit.landing.point, session.plane) : hit.landing.point;
     const shift = sub(landed, state.grab);
-    const places = state.ends.map((end) => this.endPlace(state, end, shift, hit));
+    const places = state.row ? this.rowPlaces(state, shift) : state.ends.map((end) => stick(this.host, add(end.from, shift), hit.view, state.onImage)); // prettier-ignore
     if (places.some((p) => p === null)) return;
     const except = new Set([...state.ends.map((e) => e.vertex), ...state.made]);
     const welds: Vec3[] = [];
@@ -209,9 +215,17 @@ export class DrawOutTool implements Tool {
     return new Set(uniqueEnds(this.host.session.mesh, edges).filter((v) => !welded.has(v)));
   }
 
-  private endPlace(state: State & { name: 'drawing' }, end: End, shift: Vec3, hit: Hit): Vec3 | null {
-    if (!state.row) return stick(this.host, add(end.from, shift), hit.view, state.onImage);
-    return stickBySide(this.host, addScaled(end.from, end.outward, dot(shift, state.outward)), end.normal);
+  private rowPlaces({ ends, outward }: State & { name: 'drawing' }, shift: Vec3): (Vec3 | null)[] {
+    const shape = this.host.settings(this.name) as unknown as RowShape;
+    const { plane } = this.host.session;
+    const isHalf = plane !== null && ends.some((e) => isOnPlane(e.from, plane));
+    const places = rowPlaces(ends, dot(shift, outward), shape, isHalf ? plane : null);
+    return places.map((p, i) => stickBySide(this.host, p, ends[i].normal));
+  }
+
+  /** The row under the drag follows the card. */
+  settingsChanged(): void {
+    if (this.state.name === 'drawing' && this.hovered) this.drawEdges(this.state, this.hovered);
   }
 
   private drawTo({ edge, onImage }: State & { name: 'edgePicked' }, hit: Hit): void {

@@ -2,6 +2,7 @@ import { TopologyError } from '@half-loop/core/errors';
 import { EMPTY_SELECTION, type Selection } from '@half-loop/core/mesh';
 import { fill, openingAt, waysToFill, type Outcome } from '@half-loop/core/ops';
 import { MODEL_COLOURS, NO_OVERLAY, type Hit, type Overlay } from '../viewport';
+import { borderWords, openEdgeAt } from './borderCounts';
 import { LOOP_WIDTH, seenEdges } from './seen';
 import { OfferTool, type OpenOffer } from './OfferTool';
 import type { Tool } from './Tool';
@@ -30,13 +31,13 @@ export class FillTool extends OfferTool<Open> implements Tool {
   hover(hit: Hit | null): void {
     this.hovered = hit;
     if (this.offer()) return;
-    this.host.tell(this.counts(hit));
+    this.host.tell(borderWords(this.host, hit));
     this.draw();
   }
   click(hit: Hit): void {
     this.cancel();
     const { session } = this.host;
-    const edge = this.openEdge(hit);
+    const edge = openEdgeAt(this.host, hit);
     if (edge === null)
       return void (hit.element && session.say({ kind: 'refused', text: 'Press an edge of an opening: one with a face on one side only.' })); // prettier-ignore
     const selection = this.picked(edge);
@@ -50,35 +51,13 @@ export class FillTool extends OfferTool<Open> implements Tool {
       session.say({ kind: 'refused', text: error.message });
     }
   }
-  private openEdge(hit: Hit | null): number | null {
-    const { mesh } = this.host.session;
-    const e = hit?.element;
-    return e?.kind === 'edge' && mesh.hasEdge(e.id) && (mesh.isBorderEdge(e.id) || mesh.isLooseEdge(e.id))
-      ? e.id
-      : null;
-  }
   private picked(edge: number): Selection {
     return { ...EMPTY_SELECTION, edges: [edge], vertices: this.host.session.selection.vertices };
   }
 
-  /** How many edges an opening has, side by side, and whether that is even. */
-  private counts(hit: Hit | null): string | null {
-    const edge = this.openEdge(hit);
-    if (edge === null) return null;
-    const { session } = this.host;
-    try {
-      const opening = openingAt(session.mesh, edge, session.ground);
-      const n = opening.halves.length;
-      if (!opening.half && n % 2 === 1) return `${n} edges: odd, so quads alone cannot fill it`;
-      return `${n} edges${opening.half ? ' on this half' : ''}`;
-    } catch (error) {
-      return error instanceof TopologyError ? error.message : null;
-    }
-  }
-
   protected draw(): void {
     const overlay: Overlay = { ...NO_OVERLAY, points: [], lines: [] };
-    const edge = this.offer() ? null : this.openEdge(this.hovered);
+    const edge = this.offer() ? null : openEdgeAt(this.host, this.hovered);
     if (edge !== null) {
       const { session } = this.host;
       try {

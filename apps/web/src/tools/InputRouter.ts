@@ -88,6 +88,8 @@ export class InputRouter {
 
   /** The event after a mouse's pointerdown: it alone knows the count of presses by the time its owner has set for the machine. */
   private mousePressed(e: MouseEvent): void {
+    // a press with Shift would select the page's text up to here; focus was given by pointerdown
+    e.preventDefault();
     if (e.button !== 0 || this.gesture.name !== 'none') return;
     const { x, y } = this.at(e);
     this.press(x, y, e, e.detail === 2, 1);

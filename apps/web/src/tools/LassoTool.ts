@@ -1,7 +1,7 @@
-import { EMPTY_SELECTION, type Selection } from '@half-loop/core/mesh';
+import { EMPTY_SELECTION, NONE, type Selection } from '@half-loop/core/mesh';
 import { DepthMap } from '@half-loop/core/pick';
 import { insideOutline, pickedKind, type Kind } from '@half-loop/core/select';
-import { NO_OVERLAY, SCULPT_LIFT, type Hit } from '../viewport';
+import { allHidden, NO_OVERLAY, SCULPT_LIFT, type Hit } from '../viewport';
 import { mergedSelection } from './selecting';
 import type { Press, Tool, ToolHost } from './Tool';
 
@@ -76,7 +76,19 @@ export class LassoTool implements Tool {
     const halves = (plane ? [null, plane] : [null]).map((across) => picker.seenAll(mesh.position.data, across));
     const isSeen = this.sight(halves);
     const taken = halves.map((seen) => this.insideOf(flat, seen, isSeen));
-    return taken.reduce(mergedSelection);
+    return this.shown(taken.reduce(mergedSelection));
+  }
+
+  /** Without what is hidden with its region. */
+  private shown({ vertices, edges, faces }: Selection): Selection {
+    const { mesh } = this.host.session;
+    const { hiddenRegions: hidden } = this.host.view.now;
+    const sides = (e: number): number[] => [mesh.face(2 * e), mesh.face(2 * e + 1)].filter((f) => f !== NONE);
+    return {
+      vertices: vertices.filter((v) => !allHidden(mesh, mesh.vertexFaces(v), hidden)),
+      edges: edges.filter((e) => !allHidden(mesh, sides(e), hidden)),
+      faces: faces.filter((f) => !allHidden(mesh, [f], hidden)),
+    };
   }
 
   private insideOf(outline: Float32Array, seen: Float32Array, isSeen: Sight | null): Selection {

@@ -2,6 +2,7 @@ import { directionAcross, distance, planeDistance, sub, type Vec3 } from '@half-
 import { layFace } from '@half-loop/core/ops';
 import { MODEL_COLOURS, NO_OVERLAY, type Hit, type Overlay } from '../viewport';
 import { isOnImage, placeCorner, storedSide, weldRing, type Placed } from './placing';
+import { borderWords } from './borderCounts';
 import type { Tool, ToolHost } from './Tool';
 
 /** What is set by the first corner and holds until the face is laid. */
@@ -29,6 +30,7 @@ export class QuadTool implements Tool {
 
   hover(hit: Hit | null): void {
     this.hovered = hit ? this.place(hit) : null;
+    this.host.tell(borderWords(this.host, hit));
     this.draw();
   }
 

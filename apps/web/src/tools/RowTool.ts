@@ -5,6 +5,7 @@ import { edgeLength, layRing, layRow, middleOfPicked, openHalf, verticesOf } fro
 import type { Drag } from '../session';
 import { MODEL_COLOURS, NO_OVERLAY, type Hit, type Overlay } from '../viewport';
 import { isOnImage, seenPoint, storedPoint, storedSide } from './placing';
+import { borderWords } from './borderCounts';
 import type { Tool, ToolHost } from './Tool';
 
 interface Stroke {
@@ -65,6 +66,7 @@ export class RowTool implements Tool {
   }
   hover(hit: Hit | null): void {
     this.hovered = hit;
+    this.host.tell(borderWords(this.host, hit));
     this.draw();
   }
   wantsDrag(hit: Hit): boolean {

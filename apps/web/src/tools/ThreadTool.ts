@@ -1,8 +1,9 @@
-import { distance, type Vec3 } from '@half-loop/core/math';
-import { EMPTY_SELECTION } from '@half-loop/core/mesh';
-import { layThread, type Corner } from '@half-loop/core/ops';
+import { distance, lerp, type Vec3 } from '@half-loop/core/math';
+import { EMPTY_SELECTION, type PolyMesh } from '@half-loop/core/mesh';
+import { layThread, threadTroubles, type Corner, type ThreadTroubles } from '@half-loop/core/ops';
 import { MODEL_COLOURS, NO_OVERLAY, type Hit, type Overlay } from '../viewport';
 import { isOnImage, placeCorner, seenPoint, storedPoint, storedSide, weldRing, type Placed } from './placing';
+import { borderWords } from './borderCounts';
 import type { Tool, ToolHost } from './Tool';
 
 interface Chain {
@@ -14,6 +15,8 @@ interface Chain {
   steps: number;
 }
 
+/** Of the weld distance, how near threads nearly meet. */
+export const NEARLY = 1.5;
 /** Points of a stroke lie this many pixels apart. */
 const STEP_PX = 36;
 
@@ -26,6 +29,7 @@ export class ThreadTool implements Tool {
   private chain: Chain | null = null;
   private stroke: { points: Placed[]; onImage: boolean } | null = null;
   private hovered: Placed | null = null;
+  private gaps: { position: number; mesh: PolyMesh; found: ThreadTroubles } | null = null;
 
   constructor(private readonly host: ToolHost) {}
 
@@ -35,6 +39,10 @@ export class ThreadTool implements Tool {
   }
   hover(hit: Hit | null): void {
     this.hovered = hit ? this.place(hit) : null;
+    // with the edge that the next click lays
+    const n = this.chain?.steps ?? 0;
+    const edges = `${n} ${n === 1 ? 'edge' : 'edges'}, ${n % 2 === 0 ? 'even' : 'odd'}`;
+    this.host.tell(n > 0 ? edges : borderWords(this.host, hit));
     this.draw();
   }
   wantsDrag(hit: Hit): boolean {
@@ -109,10 +117,30 @@ export class ThreadTool implements Tool {
     return { corner: { point: [...stored] }, stored, seen: seenPoint(this.host, stored, onImage) };
   }
 
+  /** Where threads nearly meet, a short line; where they cross without a point, a ring. */
+  private drawGaps({ lines, points }: Overlay): void {
+    const { session } = this.host;
+    const position = session.steps.position;
+    if (this.gaps?.position !== position || this.gaps.mesh !== session.mesh)
+      this.gaps = {
+        position,
+        mesh: session.mesh,
+        found: threadTroubles(session.mesh, NEARLY * this.host.weldWithin()),
+      };
+    const { nearPoints, nearEdges, crossings } = this.gaps.found;
+    const at = (v: number): Vec3 => session.mesh.point(v);
+    const gap = (a: Vec3, b: Vec3): void => void lines.push({ a, b, colour: MODEL_COLOURS.back, width: 2.5 });
+    for (const { end, point } of nearPoints) gap(at(end), at(point));
+    for (const { end, edge, along } of nearEdges)
+      gap(at(end), lerp(at(session.mesh.origin(2 * edge)), at(session.mesh.target(2 * edge)), along));
+    for (const c of crossings) points.push({ at: c.at, colour: MODEL_COLOURS.back, size: 16, shape: 1 });
+  }
+
   private draw(): void {
     const overlay: Overlay = { ...NO_OVERLAY, points: [], lines: [] };
     const { chain, stroke, hovered } = this;
     const { mesh } = this.host.session;
+    this.drawGaps(overlay);
     if (stroke) overlay.lines = stroke.points.slice(1).map((p, i) => ({ a: stroke.points[i].seen, b: p.seen, colour: MODEL_COLOURS.pointed, width: 2.5 })); // prettier-ignore
     if (hovered && !stroke) {
       overlay.points.push({ at: hovered.seen, colour: MODEL_COLOURS.pointed, size: 'vertex' in hovered.corner ? 14 : 9, shape: 0 }, ...weldRing(this.host, hovered.seen)); // prettier-ignore

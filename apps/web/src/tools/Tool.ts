@@ -64,6 +64,8 @@ export interface Tool {
   typed?(value: number | null): void;
   /** What is offered now, for the tool's card. */
   offer?(): Offer | null;
+  /** The card's settings have changed while something is open. */
+  settingsChanged?(): void;
   /** Backspace: one step back inside the tool. True when there was something. */
   stepBack(): boolean;
 }

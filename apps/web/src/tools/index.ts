@@ -10,6 +10,7 @@ import { LatticeTool } from './LatticeTool';
 import { LoopsTool } from './LoopsTool';
 import { PlaceTool } from './PlaceTool';
 import { QuadTool } from './QuadTool';
+import { RegionTool } from './RegionTool';
 import { RingTool } from './RingTool';
 import { RouteTool } from './RouteTool';
 import { RowTool } from './RowTool';
@@ -20,7 +21,10 @@ import type { Tool, ToolHost } from './Tool';
 
 export type { Offer, Tool, ToolHost } from './Tool';
 export type { PlaceSettings } from './PlaceTool';
+export { PLAIN_ROW, type RowShape } from './rowShape';
+export type { RegionDoes, RegionSettings } from './RegionTool';
 export { InputRouter } from './InputRouter';
+export { NEARLY } from './ThreadTool';
 export { LIST_OF, mergedSelection, oneElement } from './selecting';
 
 export interface ToolCard {
@@ -41,6 +45,7 @@ export interface ToolCard {
     | 'brush'
     | 'guide'
     | 'density'
+    | 'region'
     | 'deform'
     | 'lattice';
   title: string;
@@ -66,6 +71,7 @@ export const TOOLS: readonly ToolCard[] = [
   { name: 'brush', title: 'Brush', key: 'B', make: (host) => new BrushTool(host) },
   { name: 'guide', title: 'Guide', key: 'G', make: (host) => new GuideTool(host) },
   { name: 'density', title: 'Paint density', key: 'C', make: (host) => new DensityTool(host) },
+  { name: 'region', title: 'Paint a region', key: 'V', make: (host) => new RegionTool(host) },
   { name: 'deform', title: 'Bend, twist, taper', key: 'W', make: (host) => new DeformTool(host) },
   { name: 'lattice', title: 'Lattice', key: 'A', make: (host) => new LatticeTool(host) },
 ];

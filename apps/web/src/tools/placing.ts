@@ -81,7 +81,8 @@ export function stick(host: ToolHost, stored: Vec3, view: ViewPoint, onImage: bo
   if (workPlane) return seenPoint(host, ontoWorkPlane(seen, workPlane), onImage);
   const surface = host.scene.picker.stickSurface();
   if (!surface) return stored;
-  const hit = snapPoint(surface, view, seen, { reach: 0.05, through: host.view.throughNow });
+  const isHidden = host.scene.picker.isHiddenOn(surface);
+  const hit = snapPoint(surface, view, seen, { reach: 0.05, through: host.view.throughNow, isHidden });
   return hit ? seenPoint(host, hit.point, onImage) : null;
 }
 

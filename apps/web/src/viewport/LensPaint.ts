@@ -4,9 +4,11 @@ import type { Session } from '../session';
 import { distanceColour, niceCeil, UNMEASURED } from './distanceScale';
 import { densityShare, loopTints, middleSide, scaleColour, sideOf, WARP_RANGE, warpOf } from './faceLenses';
 import type { LowPolyColours } from './LowPolyLayer';
+import { allHidden } from './hiddenFaces';
 import { srgb, type Srgb } from './materials';
 import { MODEL_COLOURS } from './modelColours';
 import type { Mark } from './PointSet';
+import { pinMarks } from './pinMarks';
 import { poleMarks } from './poleMarks';
 import type { ViewState } from './ViewState';
 
@@ -25,6 +27,8 @@ export class LensPaint {
   middleSide = 1;
   private range = 1;
   private tints = new Map<number, Srgb>();
+  /** the piece's */
+  private own = GLAZE;
   private loops: ReturnType<typeof loopTints> | null = null;
 
   constructor(
@@ -41,6 +45,7 @@ export class LensPaint {
       border: [0.02, 0.1, 0.12],
       picked: MODEL_COLOURS.picked,
       pointed: MODEL_COLOURS.pointed,
+      isHidden: (faces) => allHidden(this.session.mesh, faces, this.view.now.hiddenRegions),
     };
   }
 
@@ -50,6 +55,8 @@ export class LensPaint {
     const { mesh } = this.session;
     this.range = this.distanceRange();
     this.tints = new Map(this.session.settings.regions.map(({ id, tint }) => [id, srgb(tint)]));
+    const { tint } = this.session.piece;
+    this.own = tint === null ? GLAZE : srgb(tint);
     this.loops = lens === 'loops' ? loopTints(mesh) : null;
     if (lens === 'density') this.middleSide = middleSide(mesh);
   }
@@ -69,7 +76,9 @@ export class LensPaint {
       case 'warp':
         return scaleColour(warpOf(mesh, f) / WARP_RANGE);
       case 'form':
-        return this.offLength(f) ?? this.tints.get(mesh.findChannel('face', REGION_CHANNEL.name)?.get(f) ?? 0) ?? GLAZE;
+        return (
+          this.offLength(f) ?? this.tints.get(mesh.findChannel('face', REGION_CHANNEL.name)?.get(f) ?? 0) ?? this.own
+        );
       default:
         return PALE;
     }
@@ -87,8 +96,11 @@ export class LensPaint {
     return this.loops?.tint.get(e) ?? null;
   }
 
-  /** The shapes of poles: all of them, or those where a loop stops. */
+  /** The shapes of poles, all of them or those where a loop stops, and of locked and released points. */
   marks(): Mark[] {
+    return [...this.poles(), ...pinMarks(this.session.mesh, this.session.plane)];
+  }
+  private poles(): Mark[] {
     const { mesh, plane } = this.session;
     const { lens } = this.view.now;
     if (lens === 'poles') return poleMarks(mesh, plane);

@@ -1,7 +1,7 @@
 import { BufferGeometry, Group, Matrix4, Mesh, Vector3 } from 'three';
 import { isMidlineEdge } from '@half-loop/core/inspect';
 import { axisIndex, type MirrorPlane, type Vec3 } from '@half-loop/core/math';
-import { triangulate, vertexNormal, type PolyMesh, type Touched } from '@half-loop/core/mesh';
+import { NONE, triangulate, vertexNormal, type PolyMesh, type Touched } from '@half-loop/core/mesh';
 import { faceMaterial, lineMaterial, type Srgb } from './materials';
 import { LineSet } from './LineSet';
 import { MODEL_COLOURS } from './modelColours';
@@ -19,6 +19,8 @@ export interface LowPolyColours {
   pointed: Srgb;
   /** an edge's own colour under the present lens; null: as edges are */
   edge(edge: number): Srgb | null;
+  /** not shown with its region */
+  isHidden?(faces: readonly number[]): boolean;
 }
 export interface Emphasis {
   picked: { vertices: ReadonlySet<number>; edges: ReadonlySet<number>; faces: ReadonlySet<number> };
@@ -150,7 +152,7 @@ export class LowPolyLayer {
   }
 
   drawEdge(mesh: PolyMesh, e: number, plane: MirrorPlane | null): void {
-    if (!mesh.hasEdge(e)) return this.lines.hide(e);
+    if (!mesh.hasEdge(e) || this.colours.isHidden?.(facesOfEdge(mesh, e))) return this.lines.hide(e);
     const { picked, pointed } = this.emphasis();
     const open = mesh.isLooseEdge(e) || (mesh.isBorderEdge(e) && !isMidlineEdge(mesh, e, plane));
     const isPicked = picked.edges.has(e);
@@ -162,6 +164,7 @@ export class LowPolyLayer {
   }
 
   private drawFace(mesh: PolyMesh, f: number): void {
+    if (this.colours.isHidden?.([f])) return this.clearFace(f);
     const vertices = mesh.faceVertices(f);
     const points = vertices.map((v) => mesh.point(v));
     const normals = vertices.map((v) => vertexNormal(mesh, v));
@@ -212,6 +215,9 @@ export class LowPolyLayer {
     this.free.push(slot);
   }
 }
+
+const facesOfEdge = (mesh: PolyMesh, e: number): number[] =>
+  [mesh.face(2 * e), mesh.face(2 * e + 1)].filter((f) => f !== NONE);
 
 function mirrorMatrix(axis: 'x' | 'y' | 'z', offset: number): Matrix4 {
   const k = axisIndex(axis);

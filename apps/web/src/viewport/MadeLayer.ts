@@ -55,6 +55,7 @@ export function othersOf({ document, piece, plane, recipes }: Session): OtherPie
         ...(made ? { mesh: made.mesh, plane: null } : { mesh: p.mesh, plane }),
         outline: cutting.has(p.id),
         guide: p.guide,
+        tint: p.tint,
       };
     });
 }

@@ -13,6 +13,7 @@ export class OverlayLayer {
   private readonly marks = new PointSet();
   private readonly poles = new PointSet();
   private readonly guides = new LineSet();
+  private readonly borders = new LineSet();
   private readonly flow = new LineSet();
   private readonly grid = new LineSet();
   private shownFlow: ViewSettings['flow'] = null;
@@ -22,13 +23,14 @@ export class OverlayLayer {
   constructor() {
     const lines = this.lines.mesh(this.lineMaterials[0]),
       guides = this.guides.mesh(this.lineMaterials[1]),
+      borders = this.borders.mesh(this.lineMaterials[1]),
       flow = this.flow.mesh(this.lineMaterials[1]),
       grid = this.grid.mesh(this.lineMaterials[2]),
       marks = this.marks.points(this.pointMaterials[0]),
       poles = this.poles.points(this.pointMaterials[1]);
-    flow.renderOrder = 2;
+    borders.renderOrder = flow.renderOrder = 2;
     [guides.renderOrder, poles.renderOrder, lines.renderOrder, marks.renderOrder] = [3, 4, 5, 6];
-    this.group.add(grid, flow, guides, lines, marks, poles);
+    this.group.add(grid, flow, borders, guides, lines, marks, poles);
   }
 
   showTool(lines: readonly Line[], marks: readonly Mark[]): void {
@@ -45,6 +47,10 @@ export class OverlayLayer {
   }
   showGuides(lines: readonly Line[]): void {
     this.guides.show(lines);
+  }
+  /** Borders of regions painted on the sculpt. */
+  showBorders(lines: readonly Line[]): void {
+    this.borders.show(lines);
   }
   /** Sample loops of a flow, or none; tells whether that changed anything. */
   showFlow(flow: ViewSettings['flow'], plane: MirrorPlane | null): boolean {

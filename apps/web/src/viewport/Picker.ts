@@ -15,13 +15,17 @@ import { NONE, type PolyMesh, type Touched } from '@half-loop/core/mesh';
 import { PickGrid } from '@half-loop/core/pick';
 import {
   facesEye,
+  firstHit,
   rayOnPlane,
   snapRay,
   type SculptSurface,
+  type SnapOptions,
+  type SurfaceHit,
   type ViewPoint,
   type WorkPlane,
 } from '@half-loop/core/surface';
 import type { Session } from '../session';
+import { isHiddenFace } from './hiddenFaces';
 import { PieceSurfaces } from './PieceSurfaces';
 import type { ViewCamera } from './ViewCamera';
 import type { ViewState } from './ViewState';
@@ -107,6 +111,22 @@ export class Picker {
     return { point: addScaled(view.eye, direction, first.distance), face: first.face, mirrored: isImage };
   }
 
+  /** Where a ray meets the sculpt first, as far as its regions are shown. */
+  onSculpt({ view, direction }: Pick<Hit, 'view' | 'direction'>): SurfaceHit | null {
+    const { surface } = this.session;
+    const isHidden = surface && this.isHiddenOn(surface);
+    return surface && firstHit(surface, view.eye, direction, ({ triangle }) => isHidden?.(triangle) === true);
+  }
+
+  /** Which triangles of a surface are hidden with their regions: those of the sculpt whose corners all are. */
+  isHiddenOn(surface: SculptSurface): SnapOptions['isHidden'] {
+    const { hiddenRegions } = this.view.now;
+    if (surface !== this.session.surface || hiddenRegions.size === 0) return undefined;
+    const { labels } = this.session.sculptRegions;
+    const { indices } = surface;
+    return (t) => [0, 1, 2].every((k) => hiddenRegions.has(labels[indices[3 * t + k]]));
+  }
+
   /** Where a point of file space is seen. */
   pixelOf(p: Vec3): { x: number; y: number; along: number } {
     return this.camera.project(toPlaced(p, this.placement()));
@@ -159,7 +179,7 @@ export class Picker {
     }
     const surface = this.stickSurface();
     if (!surface) return null;
-    const hit = snapRay(surface, view, direction, { reach, through: this.view.throughNow });
+    const hit = snapRay(surface, view, direction, { reach, through: this.view.throughNow, isHidden: this.isHiddenOn(surface) }); // prettier-ignore
     return hit && facesEye(hit, view) ? hit : null;
   }
 
@@ -167,7 +187,7 @@ export class Picker {
     const { plane, surface } = this.session;
     const through = this.view.throughNow;
     const sculpt =
-      !through && surface && this.session.settings.sculpt.visible ? surface.raycast(view.eye, direction) : null;
+      !through && surface && this.session.settings.sculpt.visible ? this.onSculpt({ view, direction }) : null;
     const lift = surface ? surface.diagonal * SCULPT_LIFT : 0;
     const limit = sculpt ? sculpt.distance + lift : Infinity;
     const own = this.elementOn(view.eye, direction, px, limit, through);
@@ -202,7 +222,7 @@ export class Picker {
       if (++n >= 500) break;
     }
     const guess = surface ? surface.diagonal / 40 : 2;
-    return new PickGrid(mesh, n > 0 && sum > 0 ? (2 * sum) / n : guess);
+    return new PickGrid(mesh, n > 0 && sum > 0 ? (2 * sum) / n : guess, (f) => !isHiddenFace(mesh, f, this.view.now.hiddenRegions)); // prettier-ignore
   }
 }
 

@@ -8,7 +8,7 @@ export interface Mark {
   colour: Srgb;
   /** pixels */
   size: number;
-  shape: 0 | 1 | 3 | 5 | 6;
+  shape: 0 | 1 | 3 | 4 | 5 | 6;
 }
 
 /** A few hundred shapes at points, set all at once. */

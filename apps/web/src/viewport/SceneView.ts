@@ -1,11 +1,12 @@
 import { Group, type PerspectiveCamera, type WebGLRenderer } from 'three';
 import { boxOf, placementOf, toPlaced, type Box, type Placement, type Vec3 } from '@half-loop/core/math';
-import type { Touched } from '@half-loop/core/mesh';
+import { PIN_CHANNEL, type Touched } from '@half-loop/core/mesh';
 import type { SculptSurface } from '@half-loop/core/surface';
 import type { Session } from '../session';
 import { niceCeil } from './distanceScale';
 import { LensPaint } from './LensPaint';
 import { flowMarks } from './flowLines';
+import { fileBoxOf } from './fileBox';
 import { guideLines } from './guideLines';
 import { LowPolyLayer, type Emphasis } from './LowPolyLayer';
 import { MODEL_COLOURS } from './modelColours';
@@ -15,7 +16,9 @@ import type { Line } from './LineSet';
 import { OverlayLayer } from './OverlayLayer';
 import { OutlineLayer, silhouettesOf } from './OutlineLayer';
 import { Picker } from './Picker';
+import { placeGroup } from './placeGroup';
 import type { Mark } from './PointSet';
+import { RegionsView } from './RegionsView';
 import { SculptLayer } from './SculptLayer';
 import { SubdivisionLayer } from './SubdivisionLayer';
 import { TriedLayer } from './TriedLayer';
@@ -43,6 +46,8 @@ export class SceneView {
   private readonly content = new Group();
   private readonly lowPoly: LowPolyLayer;
   private readonly sculpt: SculptLayer | null;
+  /** regions painted on the sculpt */
+  readonly regions: RegionsView | null;
   private readonly finer = new SubdivisionLayer();
   private readonly outline = new OutlineLayer();
   private readonly made = new MadeLayer();
@@ -71,6 +76,7 @@ export class SceneView {
     this.picker = new Picker(session, this.camera, view, () => this.placement);
     this.lowPoly = new LowPolyLayer(this.paint.colours, () => this.emphasis);
     this.sculpt = session.surface ? new SculptLayer(session.surface) : null;
+    this.regions = this.sculpt && new RegionsView(session, view, this.sculpt, this.over, invalidate);
     this.root.add(this.content);
     if (this.sculpt) this.content.add(this.sculpt.mesh);
     const { finer, made, others, tried, lowPoly, over, outline } = this;
@@ -86,6 +92,7 @@ export class SceneView {
 
   dispose(): void {
     this.ending.abort();
+    this.regions?.stop();
     this.sculpt?.dispose();
     this.finer.dispose();
     this.outline.dispose();
@@ -97,9 +104,8 @@ export class SceneView {
 
   private listen(): void {
     const { events } = this.session;
-    let { lens, subdivision, isolated } = this.view.now;
-    const drawnBy = (): string =>
-      JSON.stringify([this.session.plane, this.session.settings.regions, this.session.settings.quadLength]);
+    let { lens, subdivision, isolated, hiddenRegions } = this.view.now;
+    const drawnBy = (): string => JSON.stringify([this.session.plane, this.session.settings.regions, this.session.settings.quadLength]); // prettier-ignore
     let drawn = drawnBy();
     this.stops.push(
       events.on('mesh', (touched) => this.meshChanged(touched)),
@@ -121,13 +127,14 @@ export class SceneView {
       }),
       events.on('selection', () => this.emphasize()),
       events.on('recipe', () => this.recipeChanged()),
-      events.on('pieces', () => this.recipeChanged()),
+      events.on('pieces', () => (this.recipeChanged(), this.retint())),
       events.on('distance', () => this.view.now.lens === 'distance' && this.retint()),
       this.view.subscribe(() => {
         if (subdivision !== this.view.now.subdivision) this.finer.changed();
-        if (lens !== this.view.now.lens) this.rebuild();
+        if (hiddenRegions !== this.view.now.hiddenRegions) this.picker.rebuild();
+        if (lens !== this.view.now.lens || hiddenRegions !== this.view.now.hiddenRegions) this.rebuild();
         if (isolated !== this.view.now.isolated) this.showOthers();
-        ({ lens, subdivision, isolated } = this.view.now);
+        ({ lens, subdivision, isolated, hiddenRegions } = this.view.now);
         this.applySettings();
         this.invalidate();
       }),
@@ -139,7 +146,7 @@ export class SceneView {
     this.finer.changed();
     if (this.view.now.lens === 'loops') return this.rebuild();
     this.lowPoly.update(this.session.mesh, touched, this.session.plane);
-    if (this.view.now.lens === 'poles') this.showPoles();
+    if (this.view.now.lens === 'poles' || this.session.mesh.findChannel('vertex', PIN_CHANNEL.name)) this.showPoles();
     this.invalidate();
   }
 
@@ -230,44 +237,27 @@ export class SceneView {
   }
 
   // ---- settings ---------------------------------------------------------------------------------
-  /** The box of the sculpt, or of what is shown without one; file space. */
-  fileBox(): Box {
-    const { surface, document, piece } = this.session;
-    if (surface) return surface.box;
-    const seen = document.pieces.filter((p) => p.visible || p === piece).map((p) => p.mesh);
-    const points = seen.flatMap((mesh) => [...mesh.vertices()].flatMap((v) => [...mesh.point(v)]));
-    const box = boxOf(points);
-    return points.length > 3 ? box : { min: [-5, -5, -5], max: [5, 5, 5] };
-  }
   private placementNow(): Placement {
     const { up, front, onFloor } = this.session.settings;
-    return placementOf(up, front, this.fileBox(), onFloor && this.session.surface !== null);
+    return placementOf(up, front, fileBoxOf(this.session), onFloor && this.session.surface !== null);
   }
   get placed(): Placement {
     return this.placement;
   }
   placedBox(): Box {
-    const { min, max } = this.fileBox();
+    const { min, max } = fileBoxOf(this.session);
     return boxOf([toPlaced(min, this.placement), toPlaced(max, this.placement)].flat());
   }
 
   private applySettings(): void {
     const { settings, plane, surface } = this.session;
     this.placement = this.placementNow();
-    const [x, y, z] = this.placement.rotation;
-    this.content.matrixAutoUpdate = false;
-    // prettier-ignore
-    this.content.matrix.set(
-      x[0], x[1], x[2], 0,
-      y[0], y[1], y[2], this.placement.lift,
-      z[0], z[1], z[2], 0,
-      0, 0, 0, 1,
-    );
-    this.content.matrixWorldNeedsUpdate = true;
+    placeGroup(this.content, this.placement);
     this.lowPoly.showMirror(plane);
     this.lowPoly.own.visible = this.view.now.flow?.over !== 'sculpt';
     this.lowPoly.mirror.visible &&= this.lowPoly.own.visible;
     this.sculpt?.apply(settings, plane, this.view.throughNow);
+    this.regions?.show();
     const isFiner = this.view.now.subdivision > 0;
     this.finer.show(isFiner);
     const made = this.view.now.showMade ? this.session.recipes.made(this.session.piece.id) : null;
@@ -321,6 +311,13 @@ export class SceneView {
     this.camera.goTo(boxOf(placed.flat()));
     const marks = points.slice(0, MOST_MARKS).map((at): Mark => ({ at, colour: MODEL_COLOURS.pointed, size: 10, shape: 1 })); // prettier-ignore
     this.setOverlay({ ...NO_OVERLAY, points: marks });
+  }
+
+  /** Draws where points went, and goes there. */
+  showMoves(moves: readonly { from: Vec3; to: Vec3 }[]): void {
+    this.goTo(moves.map((m) => m.to));
+    const lines = moves.map(({ from, to }): Line => ({ a: from, b: to, colour: MODEL_COLOURS.pointed, width: 2.5 }));
+    this.setOverlay({ ...this.overlay, lines });
   }
 
   showAll(): void {

@@ -1,10 +1,11 @@
 import { BufferAttribute, BufferGeometry, Mesh, Vector3 } from 'three';
-import type { AssetSettings, DensityStroke } from '@half-loop/contract';
+import type { AssetSettings, DensityStroke, Region } from '@half-loop/contract';
 import type { MirrorPlane } from '@half-loop/core/math';
 import { paintedDensity } from '@half-loop/core/retopo';
 import { STAND_IN_ABOVE, type DrawnTriangles, type SculptSurface } from '@half-loop/core/surface';
 import { withSculptWorker } from '../session';
 import { sculptMaterial, srgb } from './materials';
+import { RegionTint, type ShownRegions } from './RegionTint';
 
 const MORE = srgb('#5b3a8a');
 const FEWER = srgb('#c98a1b');
@@ -18,6 +19,10 @@ export class SculptLayer {
 
   /** what the geometry is tinted by */
   private painted: { strokes: readonly DensityStroke[]; geometry: BufferGeometry } | null = null;
+
+  private readonly regions = new RegionTint();
+  /** the sculpt's vertex that each drawn one is, while a stand-in is drawn */
+  private vertexOf: Uint32Array | undefined = undefined;
 
   constructor(private readonly surface: SculptSurface) {
     this.material.uniforms.uMore.value = new Vector3(...MORE);
@@ -37,6 +42,7 @@ export class SculptLayer {
     if (!drawn || signal.aborted) return null;
     this.mesh.geometry.dispose();
     this.mesh.geometry = geometryOf(drawn);
+    this.vertexOf = drawn.vertexOf;
     return drawn.indices.length / 3;
   }
 
@@ -60,6 +66,15 @@ export class SculptLayer {
         1,
       ),
     );
+  }
+
+  /** Shows vertices as if they were in a region already, until regions are shown again. */
+  previewRegion(vertices: Iterable<number>, region: Region | null): void {
+    this.regions.preview(this.mesh.geometry, this.vertexOf, vertices, region);
+  }
+  /** Tints regions, and leaves out hidden ones. */
+  showRegions(shown: ShownRegions): void {
+    this.regions.show(this.mesh.geometry, this.vertexOf, shown);
   }
 
   apply(

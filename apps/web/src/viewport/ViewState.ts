@@ -33,6 +33,8 @@ export interface ViewSettings {
   hold: StickTo | 'own' | 'copy' | 'guides' | 'free';
   /** levels of the subdivision that is shown instead of the faces; 0: none */
   subdivision: 0 | 1 | 2 | 3;
+  /** regions that are not shown, on the sculpt and on the low-poly; 0: what is in none */
+  hiddenRegions: ReadonlySet<number>;
   /** only the piece in hand is shown */
   isolated: boolean;
   /** the piece in hand is drawn as its recipe makes it */
@@ -61,6 +63,7 @@ const START: ViewSettings = {
   selectionLocked: false,
   hold: 'free',
   subdivision: 0,
+  hiddenRegions: new Set(),
   isolated: false,
   showMade: true,
   standInTriangles: null,

@@ -10,3 +10,5 @@ export type { StickTo } from './PieceSurfaces';
 export type { Line } from './LineSet';
 export { poleMark } from './poleMarks';
 export type { Mark } from './PointSet';
+export { fileBoxOf } from './fileBox';
+export { allHidden } from './hiddenFaces';

@@ -23,23 +23,31 @@ export function sculptMaterial(): ShaderMaterial {
     uniforms: { uTint: { value: new Vector3(0.8, 0.7, 0.6) }, uOpacity: { value: 1 }, uMore: { value: new Vector3() }, uFewer: { value: new Vector3() } }, // prettier-ignore
     vertexShader: /* glsl */ `
       in float density;
+      in vec4 region;
       out vec3 vNormal;
       out float vDensity;
+      out vec4 vRegion;
       void main() {
         vDensity = density;
+        vRegion = region;
         vNormal = normalMatrix * normal;
         gl_Position = projectionMatrix * modelViewMatrix * vec4(position, 1.0);
       }`,
     fragmentShader: /* glsl */ `
       in vec3 vNormal;
       in float vDensity;
+      in vec4 vRegion;
       out vec4 outColour;
       uniform vec3 uTint, uMore, uFewer;
       uniform float uOpacity;
       ${LIGHT}
       void main() {
         vec3 n = normalize(gl_FrontFacing ? vNormal : -vNormal);
-        vec3 tint = mix(uTint, vDensity > 0.0 ? uMore : uFewer, min(abs(vDensity), 1.0) * 0.6);
+        // a point of a region has its tint times how much of it, and one less that; a hidden one has all of it
+        float marked = 1.0 - vRegion.a;
+        if (marked > 0.74) discard;
+        vec3 own = uTint * (1.0 - min(marked / 0.47, 1.0) * 0.75) + vRegion.rgb / 0.47 * 0.75;
+        vec3 tint = mix(own, vDensity > 0.0 ? uMore : uFewer, min(abs(vDensity), 1.0) * 0.6);
         outColour = vec4(min(tint * shade(n) * 1.08, 1.0) * uOpacity, uOpacity);
       }`,
     premultipliedAlpha: true,

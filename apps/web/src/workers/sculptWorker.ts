@@ -6,6 +6,7 @@ import { surfaceCounts, type SurfaceCounts } from '@half-loop/core/inspect';
 import { seededRng, type MirrorPlane } from '@half-loop/core/math';
 import { frameBox, rasterize } from '@half-loop/core/raster';
 import {
+  carriedLabels,
   decodeSculpt,
   encodeSculpt,
   makeStandIn,
@@ -13,7 +14,9 @@ import {
   sculptFromSoup,
   SculptSurface,
   SYMMETRIC_BELOW,
+  writeLabels,
   type DrawnTriangles,
+  type RegionLabels,
   type SurfaceData,
   type TriangleData,
   type SymmetryProposal,
@@ -58,7 +61,15 @@ const api = {
   /** Fewer triangles to draw a big sculpt with. */
   async standIn(full: TriangleData): Promise<DrawnTriangles> {
     const drawn = await makeStandIn(full);
-    return transfer(drawn, [drawn.positions.buffer, drawn.normals.buffer, drawn.indices.buffer] as ArrayBuffer[]);
+    return transfer(
+      drawn,
+      [drawn.positions, drawn.normals, drawn.indices, drawn.vertexOf].map((a) => a.buffer as ArrayBuffer),
+    );
+  },
+
+  /** The regions painted on a sculpt, as text, for the stored form of another one. */
+  carryRegions(old: TriangleData, labels: RegionLabels, canonical: Uint8Array): string {
+    return writeLabels(carriedLabels(SculptSurface.build(old), labels, decodeSculpt(canonical).positions));
   },
 
   /** Reads a dropped file, with the files it may name `beside` it: everything the import report shows. `onStage` gets words and progress in [0, 1]. */

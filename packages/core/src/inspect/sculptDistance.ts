@@ -1,6 +1,6 @@
 import { lerp, type Vec3 } from '../math';
 import type { PolyMesh } from '../mesh';
-import { areaNormal } from '../mesh';
+import { areaNormal, isReleased } from '../mesh';
 import type { SculptSurface } from '../surface';
 
 /** Signed distances of one face's samples from the sculpt, in file units. */
@@ -39,6 +39,11 @@ export class SculptDistance {
   update(deadline: () => boolean): boolean {
     for (const f of this.faces.keys()) if (!this.mesh.hasFace(f)) this.faces.delete(f);
     for (const f of this.mesh.faces()) {
+      // where the artist wants a point off the form, there is nothing to measure
+      if (this.mesh.faceVertices(f).some((v) => isReleased(this.mesh, v))) {
+        this.faces.delete(f);
+        continue;
+      }
       if (this.isFresh(f)) continue;
       if (deadline()) return false;
       this.faces.set(f, this.measure(f));

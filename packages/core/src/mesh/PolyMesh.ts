@@ -2,6 +2,7 @@ import type { Vec3 } from '../math';
 import { Channels } from './Channels';
 import { Column } from './Column';
 import { DeltaRecorder, type ChannelSpec, type Delta, type Domain } from './Delta';
+import { staysLocked } from './pinChannel';
 
 /** 'no such element' in every link */
 export const NONE = -1;
@@ -51,6 +52,9 @@ export class PolyMesh {
   constructor() {
     for (const k of [Counter.VertexFree, Counter.EdgeFree, Counter.FaceFree]) this.counters.data[k] = NONE;
   }
+
+  /** locked vertices that would have been moved in the transaction */
+  readonly stayed = new Set<number>();
 
   // ---- sizes ------------------------------------------------------------------------------------
   get vertexCount(): number {
@@ -102,7 +106,9 @@ export class PolyMesh {
     const d = this.position.data;
     return [d[3 * v], d[3 * v + 1], d[3 * v + 2]];
   }
+  /** Moves a vertex; one that is locked stays, which `stayed` tells. */
   setPoint(v: number, p: Vec3): void {
+    if (staysLocked(this, v, p)) return;
     this.position.set(v, p[0], 0);
     this.position.set(v, p[1], 1);
     this.position.set(v, p[2], 2);
@@ -124,13 +130,8 @@ export class PolyMesh {
   }
   /** The half-edges round a face, in winding order. */
   faceHalves(f: number): number[] {
-    const first = this.faceHalf.data[f];
-    const halves: number[] = [];
-    let h = first;
-    do {
-      halves.push(h);
-      h = this.halfNext.data[h];
-    } while (h !== first);
+    const halves = [this.faceHalf.data[f]];
+    for (let h = this.halfNext.data[halves[0]]; h !== halves[0]; h = this.halfNext.data[h]) halves.push(h);
     return halves;
   }
   faceVertices(f: number): number[] {
@@ -152,12 +153,8 @@ export class PolyMesh {
     return this.vertexHalves(v).length;
   }
   vertexFaces(v: number): number[] {
-    const faces: number[] = [];
-    for (const h of this.vertexHalves(v)) {
-      const f = this.halfFace.data[h];
-      if (f !== NONE && !faces.includes(f)) faces.push(f);
-    }
-    return faces;
+    const faces = this.vertexHalves(v).map((h) => this.halfFace.data[h]);
+    return faces.filter((f, i) => f !== NONE && faces.indexOf(f) === i);
   }
   isBorderVertex(v: number): boolean {
     return this.vertexHalves(v).some((h) => this.halfFace.data[h] === NONE);
@@ -182,24 +179,21 @@ export class PolyMesh {
   }
 
   // ---- rows -------------------------------------------------------------------------------------
-  private count(k: Counter, value: number): void {
-    this.counters.set(0, value, k);
-  }
   private take(links: Column, perId: number, rows: Counter, free: Counter, live: Counter): number {
     const c = this.counters.data;
     let id = c[free];
-    if (id !== NONE) this.count(free, freeLink(links.data[id * perId]));
+    if (id !== NONE) this.counters.set(0, freeLink(links.data[id * perId]), free);
     else {
       id = c[rows];
-      this.count(rows, id + 1);
+      this.counters.set(0, id + 1, rows);
     }
-    this.count(live, c[live] + 1);
+    this.counters.set(0, c[live] + 1, live);
     return id;
   }
   private give(links: Column, perId: number, id: number, free: Counter, live: Counter): void {
     links.set(id * perId, freeLink(this.counters.data[free]));
-    this.count(free, id);
-    this.count(live, this.counters.data[live] - 1);
+    this.counters.set(0, id, free);
+    this.counters.set(0, this.counters.data[live] - 1, live);
   }
   /** A fresh isolated vertex. Used by `build.ts`; operators call `addVertex`. */
   allocVertex(): number {
@@ -263,6 +257,7 @@ export class PolyMesh {
   }
   begin(): void {
     if (this.recorder) throw new Error('a transaction is open already');
+    this.stayed.clear();
     this.record(new DeltaRecorder());
   }
   /** Ends the transaction and says what it changed. */
@@ -278,6 +273,7 @@ export class PolyMesh {
   }
   /** Back to the state at `begin`, the transaction still open: one step of a preview. */
   restart(): void {
+    this.stayed.clear();
     this.channels.drop(this.openRecorder().restore());
   }
   /** Applies a delta made on this mesh's present state (forward) or on the state before it (backward). */

@@ -19,3 +19,5 @@ export * from './encode';
 export * from './Selection';
 export * from './touched';
 export * from './append';
+export * from './pinChannel';
+export * from './pins';

@@ -1,6 +1,6 @@
 import { TopologyError } from '../errors';
 import { besidePlane, isOnPlane, meanPoint, ontoPlane, planeDistance, type MirrorPlane, type Vec3 } from '../math';
-import { NONE, type PolyMesh } from '../mesh';
+import { isReleased, NONE, type PolyMesh } from '../mesh';
 
 /** A form that points stick to: the sculpt, a kept copy, or the piece's own surface as it was. */
 export interface Form {
@@ -44,6 +44,8 @@ export interface Ground {
   /** the symmetry plane: the mesh holds one half, vertices exactly on the plane are its midline */
   plane: MirrorPlane | null;
   form: Form | null;
+  /** why nothing may be changed, in words; absent: everything may */
+  locked?: string | null;
   /** within one drag: what earlier runs worked out about the mesh they all start from */
   memo?: Memo;
 }
@@ -95,9 +97,13 @@ function keptOnSide(from: Vec3, to: Vec3, plane: MirrorPlane, joins: boolean): V
   return joins ? ontoPlane(to, plane) : besidePlane(to, plane, was * SHORT_OF);
 }
 
+/** The ground of one vertex: a released one sticks to nothing. */
+export const groundOf = (mesh: PolyMesh, v: number, ground: Ground): Ground =>
+  ground.form && isReleased(mesh, v) ? { ...ground, form: null } : ground;
+
 /** Moves a vertex by the ground's rules. */
 export function settle(mesh: PolyMesh, v: number, to: Vec3, ground: Ground): void {
-  mesh.setPoint(v, settledPlace(mesh.point(v), to, ground, v));
+  mesh.setPoint(v, settledPlace(mesh.point(v), to, groundOf(mesh, v, ground), v));
 }
 
 /** Where a new vertex between old ones goes: on the form, on their side, and on the midline where all of them are. */

@@ -12,6 +12,7 @@ import { stitch } from './join/stitch';
 import { weldPicked, weldWithin } from './join/weldPicked';
 import { bridge } from './lay/bridge';
 import { bringBack } from './lay/bringBack';
+import { pin } from './place/pin';
 import { cap } from './lay/cap';
 import { closeCells } from './lay/closeCells';
 import { fill } from './lay/fill';
@@ -22,6 +23,7 @@ import { ringOpening } from './lay/ringOpening';
 import { besideMidline, toMidline } from './lay/toMidline';
 import { markBorder, setRegion } from './lay/regions';
 import { layThread } from './lay/thread';
+import { tieThreads } from './lay/tieThreads';
 import { relay } from './lay/relay';
 import { layFace } from './layFace';
 import { dissolve } from './loops/dissolve';
@@ -76,8 +78,10 @@ export { weightsIn } from './place/brush';
 export { regionBorder, regionFaces, regionOfFaces, REGION_CHANNEL } from './lay/regions';
 export { wholeParts } from './solid/copyPatch';
 export { threadEnds } from './lay/thread';
+export { threadCells, type ThreadCell } from './lay/closeCells';
+export { threadTroubles, type ThreadTroubles } from './lay/tieThreads';
 export { waysToFill } from './lay/fill';
-export { openingAt, type Opening } from './lay/openings';
+export { openingAt, sidesOf, type Opening } from './lay/openings';
 export { loopStops, stopWords, type LoopStop } from './route/loopStops';
 export { routesOn } from './route/routes';
 export { noWayWords, routeWords } from './route/routeOn';
@@ -92,9 +96,11 @@ export {
   bridge,
   besideMidline,
   bringBack,
+  pin,
   brush,
   cap,
   closeCells,
+  tieThreads,
   collapse,
   connect,
   copies,
@@ -159,6 +165,7 @@ const ALL = [
   layThread,
   relay,
   closeCells,
+  tieThreads,
   setRegion,
   markBorder,
   fill,
@@ -167,6 +174,7 @@ const ALL = [
   toMidline,
   mirrorOver,
   bringBack,
+  pin,
   drawOut,
   movePoints,
   deletePicked,

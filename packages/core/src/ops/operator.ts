@@ -36,15 +36,28 @@ export function runOperator<S extends z.ZodMiniType>(
   ground: Ground = BARE_GROUND,
 ): Outcome & { delta: Delta } {
   const parsed = parseParams(op, params);
+  checkLock(ground);
   mesh.begin();
   try {
     const outcome = op.run(mesh, liveSelection(mesh, selection), parsed, ground);
     checkMidline(mesh, ground);
-    return { ...outcome, delta: mesh.commit() };
+    return { ...withStayed(outcome, mesh), delta: mesh.commit() };
   } catch (error) {
     mesh.rollback();
     throw error;
   }
+}
+
+/** Throws NO_WAY where nothing may be changed. */
+function checkLock({ locked }: Ground): void {
+  if (locked) throw new TopologyError('NO_WAY', locked);
+}
+
+/** What was done, and how many locked points stayed where they would have been moved. */
+function withStayed({ selection, report }: Outcome, { stayed }: PolyMesh): Outcome {
+  if (stayed.size === 0) return { selection, report };
+  const { sentence, counts } = report;
+  return { selection, report: { sentence: `${sentence}; ${plural(stayed.size, 'locked point')} stayed`, counts: { ...counts, stayed: stayed.size } } }; // prettier-ignore
 }
 
 /** Settings as the operator wants them, defaults filled in. Throws BAD_INPUT naming the parameter. */
@@ -82,8 +95,10 @@ export class Preview {
     if (this.about?.op !== op || this.about.selection !== selection) this.memo.clear();
     this.about = { op, selection };
     try {
-      this.last = op.run(this.mesh, liveSelection(this.mesh, selection), parseParams(op, params), this.ground);
+      checkLock(this.ground);
+      const outcome = op.run(this.mesh, liveSelection(this.mesh, selection), parseParams(op, params), this.ground);
       checkMidline(this.mesh, this.ground);
+      this.last = withStayed(outcome, this.mesh);
       return this.last;
     } catch (error) {
       this.mesh.restart();
@@ -96,6 +111,7 @@ export class Preview {
   /** Runs the operator on top of the updates before it, as a brush does; it must not refuse half-way. */
   extend<S extends z.ZodMiniType>(op: Operator<S>, selection: Selection, params: z.input<S>): Outcome {
     this.memo.clear();
+    checkLock(this.ground);
     this.last = op.run(this.mesh, liveSelection(this.mesh, selection), parseParams(op, params), this.ground);
     return this.last;
   }

@@ -169,6 +169,7 @@ const FROM_GESTURES = [
   'lay-thread',
   'relay',
   'close-cells',
+  'tie-threads',
   'bring-back',
   'to-midline',
   'set-region',

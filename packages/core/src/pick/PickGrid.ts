@@ -23,18 +23,19 @@ export class PickGrid {
   private min: [number, number, number] = [Infinity, Infinity, Infinity];
   private max: [number, number, number] = [-Infinity, -Infinity, -Infinity];
 
-  /** `cell` in file units: about twice an edge is best. */
+  /** `cell` in file units: about twice an edge is best. Faces that are not shown are not found, nor what has no others. */
   constructor(
     readonly mesh: PolyMesh,
     readonly cell: number,
+    private readonly isShown: (f: number) => boolean = () => true,
   ) {
-    for (const f of mesh.faces()) this.insert(f);
+    for (const f of mesh.faces()) if (isShown(f)) this.insert(f);
   }
 
   update({ faces }: Touched): void {
     for (const f of faces) {
       this.remove(f);
-      if (this.mesh.hasFace(f)) this.insert(f);
+      if (this.mesh.hasFace(f) && this.isShown(f)) this.insert(f);
     }
   }
 

@@ -12,3 +12,4 @@ export { regionBorders } from './regionBorders';
 export { loopsThere, type LoopsThere } from './loopsThere';
 export { FlowForm, type Flow, type FlowAsked, type FlowFormOptions } from './flow';
 export { relaid, type Relaid, type RelayAsked } from './relay';
+export { sheetOver, type Sheet, type SheetAsked } from './sheet';

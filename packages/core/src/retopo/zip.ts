@@ -122,6 +122,9 @@ export function rowInside(
     counts[i]--;
     counts[(i + 1) % counts.length]--;
   });
+  // between corners side by side less is taken away than counted, and a strip of quads alone needs both its sides odd, or even
+  const sum = counts.reduce((n, c) => n + Math.max(0, c), 0);
+  if ((sum - outer.length) % 2 !== 0) counts[Math.max(0, counts.indexOf(1))]++;
   return outer.flatMap((u, i) => {
     const near = inner.reduce((a, b) => (distance(points[b], points[u]) < distance(points[a], points[u]) ? b : a));
     const beside = [points[outer.at(i - 1) as number], points[outer[(i + 1) % outer.length]]];

@@ -1,5 +1,5 @@
 import { grow, shrink, toEdges, toFaces, toVertices } from './convert';
-import { byAngle, byFacing, bySides, byValence, hard, open, region, same } from './measured';
+import { byAngle, byFacing, bySides, byValence, hard, open, region, regionIsland, same } from './measured';
 import type { SelectionQuery } from './query';
 import { rhythm } from './rhythm';
 import { between, border, loop, ring, strip } from './walks';
@@ -8,7 +8,7 @@ import { all, connected, invert, none } from './whole';
 export { runQuery, type SelectionQuery } from './query';
 export { countRhythm, type RhythmCount, type RhythmParams } from './rhythm';
 export { pickedRuns, type PickedRuns } from './runs';
-export { insideOutline, type OutlineOptions } from './outline';
+export { insideOutline, Outline, type OutlineOptions } from './outline';
 export { wholeValence } from './measured';
 export { stripFaces } from './walks';
 export { KINDS, pickedKind, type Kind } from './whole';
@@ -28,6 +28,7 @@ export {
   none,
   open,
   region,
+  regionIsland,
   rhythm,
   ring,
   same,
@@ -61,6 +62,7 @@ const ALL = [
   bySides,
   byFacing,
   region,
+  regionIsland,
   same,
 ];
 

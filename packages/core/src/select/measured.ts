@@ -103,6 +103,23 @@ export const region = query({
   },
 });
 
+/** The islands of their regions that the picked faces are in: what hangs together with them by edges, in the same region. Cost: those. */
+export const regionIsland = query({
+  name: 'region-island',
+  title: 'This island of the region',
+  params: z.object({}),
+  run(mesh, { faces }) {
+    const column = mesh.findChannel('face', 'region') ?? mesh.findChannel('face', 'group');
+    const found = new Set(faces);
+    for (const f of found)
+      for (const h of mesh.faceHalves(f)) {
+        const g = mesh.face(h ^ 1);
+        if (g !== NONE && column?.get(g) === column?.get(f)) found.add(g);
+      }
+    return only({ faces: [...found] });
+  },
+});
+
 /** Elements that measure the same as what is picked: edges by length, faces by area, points by their edges. */
 export const same = query({
   name: 'same',

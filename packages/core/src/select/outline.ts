@@ -64,7 +64,8 @@ function listOf(flags: Uint8Array): number[] {
 /** Rows of the outline's height that its sides are sorted into. */
 const ROWS = 128;
 
-class Outline {
+/** A closed outline on the screen, pixels: which places lie inside it. */
+export class Outline {
   private readonly min = [Infinity, Infinity];
   private readonly max = [-Infinity, -Infinity];
   /** the sides that reach into each row, by the number of their first point */

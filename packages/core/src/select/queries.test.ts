@@ -20,6 +20,7 @@ import {
   open,
   pickedRuns,
   region,
+  regionIsland,
   rhythm,
   ring,
   runQuery,
@@ -128,6 +129,14 @@ describe('sets', () => {
     expect(runQuery(cube, hard, EMPTY_SELECTION, {}).edges).toEqual([3]);
     cube.channel({ domain: 'face', name: 'region', type: 'i32', stride: 1, fill: 0 }).set(2, 5);
     expect(runQuery(cube, region, picked({ faces: [2] }), {}).faces).toEqual([2]);
+    const two = gridMesh(5, 1);
+    const column = two.channel({ domain: 'face', name: 'region', type: 'i32', stride: 1, fill: 0 });
+    for (const f of [0, 1, 3, 4]) column.set(f, 7);
+    expect(runQuery(two, region, picked({ faces: [0] }), {}).faces).toEqual([0, 1, 3, 4]);
+    expect(runQuery(two, regionIsland, picked({ faces: [0] }), {}).faces).toEqual([0, 1]);
+    expect(runQuery(two, regionIsland, picked({ faces: [2, 4] }), {}).faces.toSorted((a, b) => a - b)).toEqual([
+      2, 3, 4,
+    ]);
     const mesh = gridMesh(3, 1);
     mesh.setPoint(3, [9, 0, 0]);
     expect(runQuery(mesh, same, picked({ edges: [mesh.findHalf(0, 1) >> 1] }), {}).edges).toHaveLength(8);

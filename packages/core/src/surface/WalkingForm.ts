@@ -1,6 +1,8 @@
 import type { Vec3 } from '../math';
 import type { SculptSurface } from './SculptSurface';
-import { sectionNear, type Section } from './section';
+import { trianglesAround, type Around } from './around';
+import type { Section } from './isoLines';
+import { sectionNear } from './section';
 
 /** Triangles walked over before the tree is asked instead. */
 const MOST_STEPS = 48;
@@ -15,8 +17,7 @@ const FAR = 0.004;
  * Holds u32[V + 1 + 3·T] of adjacency, made on first use in about 40 ms a million triangles. A walked query costs 1–2 µs.
  */
 export class WalkingForm {
-  private starts: Uint32Array | null = null;
-  private around = new Uint32Array(0);
+  private corners: Around | null = null;
   /** key → triangle + 1 */
   private readonly last = new Map<number, number>();
   private readonly foot = new Float64Array(4);
@@ -49,7 +50,8 @@ export class WalkingForm {
   /** The triangle of the nearest foot downhill from `from`, left in `foot`; null when the walk must not be trusted. */
   private walk(p: Vec3, from: number): number | null {
     const { indices, diagonal } = this.surface;
-    if (!this.starts) this.join();
+    this.corners ??= trianglesAround(this.surface.positions.length / 3, indices);
+    const { starts, around } = this.corners;
     let at = from;
     let region = this.footOn(p, at);
     let best = this.foot[3];
@@ -61,8 +63,8 @@ export class WalkingForm {
       for (let k = 0; k < 3; k++) {
         if (!(region & (1 << k))) continue;
         const v = indices[3 * at + k];
-        for (let i = (this.starts as Uint32Array)[v]; i < (this.starts as Uint32Array)[v + 1]; i++) {
-          const t = this.around[i];
+        for (let i = starts[v]; i < starts[v + 1]; i++) {
+          const t = around[i];
           if (t === at) continue;
           this.footOn(p, t);
           if (this.foot[3] >= best * (1 - 1e-12)) continue;
@@ -130,18 +132,6 @@ export class WalkingForm {
     if (onU <= onV && onU <= onE) return [toU, 0, toU === 0 ? 1 : toU === 1 ? 2 : 3];
     if (onV <= onE) return [0, toV, toV === 0 ? 1 : toV === 1 ? 4 : 5];
     return [es, er, toE === 0 ? 2 : toE === 1 ? 4 : 6];
-  }
-
-  /** Vertex → triangles, by counting. */
-  private join(): void {
-    const { positions, indices } = this.surface;
-    const starts = new Uint32Array(positions.length / 3 + 1);
-    for (let i = 0; i < indices.length; i++) starts[indices[i] + 1]++;
-    for (let v = 1; v < starts.length; v++) starts[v] += starts[v - 1];
-    const at = starts.slice();
-    this.around = new Uint32Array(indices.length);
-    for (let i = 0; i < indices.length; i++) this.around[at[indices[i]]++] = (i / 3) | 0;
-    this.starts = starts;
   }
 }
 /** The foot lies inside the triangle: nothing near by is nearer. */

@@ -8,3 +8,6 @@ export * from './vertexNormals';
 export * from './weldExact';
 export * from './WalkingForm';
 export * from './section';
+export * from './around';
+export type { Section } from './isoLines';
+export * from './regions';

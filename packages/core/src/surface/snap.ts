@@ -11,7 +11,12 @@ export interface SnapOptions {
   reach: number;
   /** points behind the first surface count too, as long as they face this way */
   through: boolean;
+  /** triangles that are not there for this view */
+  isHidden?: (triangle: number) => boolean;
 }
+
+/** So many layers a ray goes through, one behind the other. */
+const MOST_LAYERS = 16;
 
 export const SNAP_DEFAULTS: SnapOptions = { reach: 0.02, through: false };
 /** A surface this close before a point, over the diagonal, is the point's own. */
@@ -21,9 +26,14 @@ const SELF = 1e-6;
 export const facesEye = (hit: SurfaceHit, view: ViewPoint): boolean => dot(hit.normal, sub(view.eye, hit.point)) > 0;
 
 /** Whether nothing stands between the eye and a point of the surface. */
-export function isSeen(surface: SculptSurface, p: Vec3, view: ViewPoint): boolean {
+export function isSeen(
+  surface: SculptSurface,
+  p: Vec3,
+  view: ViewPoint,
+  isHidden: SnapOptions['isHidden'] = undefined,
+): boolean {
   const d = distance(p, view.eye);
-  const first = surface.raycast(view.eye, sub(p, view.eye));
+  const first = firstHit(surface, view.eye, sub(p, view.eye), (hit) => isHidden?.(hit.triangle) === true);
   return first === null || first.distance >= d - SELF * surface.diagonal;
 }
 
@@ -36,10 +46,11 @@ export function snapRay(
   surface: SculptSurface,
   view: ViewPoint,
   direction: Vec3,
-  { reach, through }: SnapOptions = SNAP_DEFAULTS,
+  options: SnapOptions = SNAP_DEFAULTS,
 ): SurfaceHit | null {
+  const { reach } = options;
   const d = normalize(direction);
-  const straight = firstFacing(surface, view, d, through);
+  const straight = firstFacing(surface, view, d, options);
   if (straight) return straight;
   const [u, v] = frameOf(d);
   for (let ring = 1; ring <= 5; ring++) {
@@ -47,18 +58,37 @@ export function snapRay(
     for (let k = 0; k < 8; k++) {
       const a = ((k + (ring % 2) / 2) * Math.PI) / 4;
       const beside = addScaled(addScaled(d, u, r * Math.cos(a)), v, r * Math.sin(a));
-      const hit = firstFacing(surface, view, beside, through);
+      const hit = firstFacing(surface, view, beside, options);
       if (hit) return hit;
     }
   }
   return null;
 }
 
-function firstFacing(surface: SculptSurface, view: ViewPoint, direction: Vec3, through: boolean): SurfaceHit | null {
-  let hit = surface.raycast(view.eye, direction);
-  for (let i = 0; through && hit && !facesEye(hit, view) && i < 16; i++)
-    hit = surface.raycast(view.eye, direction, hit.distance + SELF * surface.diagonal);
+function firstFacing(
+  surface: SculptSurface,
+  view: ViewPoint,
+  direction: Vec3,
+  { through, isHidden }: SnapOptions,
+): SurfaceHit | null {
+  const goesOn = (hit: SurfaceHit): boolean => isHidden?.(hit.triangle) === true || (through && !facesEye(hit, view));
+  const hit = firstHit(surface, view.eye, direction, goesOn);
   return hit && facesEye(hit, view) ? hit : null;
+}
+
+/** The first hit along a ray that `goesOn` does not let it through; null where there is none, or only behind many others. Cost: a ray for each. */
+export function firstHit(
+  surface: SculptSurface,
+  origin: Vec3,
+  direction: Vec3,
+  goesOn: (hit: SurfaceHit) => boolean,
+): SurfaceHit | null {
+  let hit = surface.raycast(origin, direction);
+  for (let i = 0; hit && goesOn(hit); i++) {
+    if (i === MOST_LAYERS) return null;
+    hit = surface.raycast(origin, direction, hit.distance + SELF * surface.diagonal);
+  }
+  return hit;
 }
 
 /**
@@ -72,7 +102,9 @@ export function snapPoint(
   options: SnapOptions = SNAP_DEFAULTS,
 ): SurfaceHit | null {
   const near = surface.closest(p);
-  if (facesEye(near, view) && (options.through || isSeen(surface, near.point, view))) return near;
+  const { through, isHidden } = options;
+  if (facesEye(near, view) && !isHidden?.(near.triangle) && (through || isSeen(surface, near.point, view, isHidden)))
+    return near;
   return snapRay(surface, view, sub(p, view.eye), options);
 }
 

@@ -10,6 +10,8 @@ const STAND_IN_TRIANGLES = 300_000;
 export interface DrawnTriangles extends TriangleData {
   /** f32[3·V], unit */
   normals: Float32Array;
+  /** the sculpt's vertex that each is, u32[V]; none where they are the sculpt's own */
+  vertexOf?: Uint32Array;
 }
 
 /**
@@ -20,17 +22,18 @@ export interface DrawnTriangles extends TriangleData {
 export async function makeStandIn(
   { positions, indices }: TriangleData,
   triangles = STAND_IN_TRIANGLES,
-): Promise<DrawnTriangles & { bound: number }> {
+): Promise<DrawnTriangles & { vertexOf: Uint32Array; bound: number }> {
   const { MeshoptSimplifier } = await import('meshoptimizer/simplifier');
   await MeshoptSimplifier.ready;
   const [kept, error] = MeshoptSimplifier.simplify(indices, positions, 3, 3 * triangles, 1);
   const scale = MeshoptSimplifier.getScale(positions, 3);
   const normals = vertexNormals(positions, indices);
   const [remap, count] = MeshoptSimplifier.compactMesh(kept);
-  const drawn = { positions: new Float32Array(3 * count), normals: new Float32Array(3 * count), indices: kept };
+  const drawn = { positions: new Float32Array(3 * count), normals: new Float32Array(3 * count), indices: kept, vertexOf: new Uint32Array(count) }; // prettier-ignore
   for (let v = 0; v < remap.length; v++) {
     const to = remap[v];
     if (to >= count) continue;
+    drawn.vertexOf[to] = v;
     for (let k = 0; k < 3; k++) {
       drawn.positions[3 * to + k] = positions[3 * v + k];
       drawn.normals[3 * to + k] = normals[3 * v + k];

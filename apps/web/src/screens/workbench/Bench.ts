@@ -3,7 +3,7 @@ import { STAGES, UNITS } from '@half-loop/contract';
 import { EMPTY_SELECTION, tracedFaces } from '@half-loop/core/mesh';
 import { booleanParts, deletePicked, mend, type Form, type Operator } from '@half-loop/core/ops';
 import { solidsReady, stepReach, type Session } from '../../session';
-import { InputRouter, TOOLS, type Offer, type Tool, type ToolHost, type ToolName } from '../../tools';
+import { InputRouter, NEARLY, TOOLS, type Offer, type Tool, type ToolHost, type ToolName } from '../../tools';
 import { NO_OVERLAY, type Hit, type SceneView, ViewState } from '../../viewport';
 import { lengthText, STAGE_NAMES } from '../format';
 import { FormKeeper } from './FormKeeper';
@@ -44,7 +44,10 @@ export class Bench {
     );
     session.form = (): Form | null =>
       this.forms.form(LAYING.includes(this.toolName) ? this.view.now.stickTo : undefined);
-    this.settings = new ToolSettings(session, () => this.changed());
+    this.settings = new ToolSettings(session, () => {
+      this.tool?.settingsChanged?.();
+      this.changed();
+    });
   }
 
   /** Joins the picture and the element that takes pointer and keys. */
@@ -139,6 +142,10 @@ export class Bench {
   get weldWithin(): number {
     const { weldWithin } = this.view.now;
     return weldWithin ?? (this.session.surface ? this.session.surface.diagonal * WELD_SHARE : 0.05);
+  }
+  /** Threads nearer than this nearly meet, file units. */
+  get nearThreads(): number {
+    return NEARLY * this.weldWithin;
   }
   /** metres a file unit */
   get scale(): number {

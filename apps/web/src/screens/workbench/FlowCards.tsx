@@ -48,7 +48,7 @@ const GROUPS: readonly { title: string; cards: readonly CardName[] }[] = [
   },
   { title: 'Walls and holes', cards: ['thicken', 'bore', 'boolean', 'groove', 'holding-borders'] },
   { title: 'Copies and bends', cards: ['copies', 'studs', 'guide', 'draw-along', 'deform', 'lattice'] },
-  { title: 'Place and brush', cards: ['place', 'settle', 'bring-back', 'brush'] },
+  { title: 'Place and brush', cards: ['place', 'settle', 'bring-back', 'pin', 'brush'] },
 ];
 
 /** The Flow stop: picking first, then what can be done with it, group by group. */

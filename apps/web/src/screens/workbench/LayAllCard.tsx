@@ -46,11 +46,12 @@ export function LayAllCard(): ReactNode {
   const { laid, error } = useShown(isOpen ? way : undefined);
   const wanted = faces ?? session.settings.budget;
   const { guides } = session.settings;
-  const options = optionsOf(session, over, wanted, asked);
+  const options = optionsOf(session, over, wanted, { ...asked, regions: asked.regions && isOpen });
   const times = session.plane ? 2 : 1;
   const nothing = over === 'piece' && session.mesh.faceCount === 0;
   const flow = useFlow(isOpen && showsFlow && !nothing && !under && !laid, over, options);
-  const hasRegions = over === 'piece' && isOpen && regionOfFaces(session.mesh).some((id) => id > 0);
+  const painted = over === 'sculpt' && session.settings.sculptRegions !== '';
+  const hasRegions = painted || (over === 'piece' && isOpen && regionOfFaces(session.mesh).some((id) => id > 0));
   const begin = (): void => {
     setChosen(null);
     view.set({ wipe: 0 });
@@ -112,7 +113,8 @@ export function LayAllCard(): ReactNode {
 }
 
 /** What is asked of the engine, by the card and the asset. */
-function optionsOf({ settings, plane }: Session, over: 'sculpt' | 'piece', faces: number, asked: Asked): LayOptions {
+function optionsOf(session: Session, over: 'sculpt' | 'piece', faces: number, asked: Asked): LayOptions {
+  const { settings, plane, sculptRegions } = session;
   const { evenness, followForm, dropDust, keepsSharp, angle, smoothing } = asked;
   const isPiece = over === 'piece';
   return {
@@ -122,7 +124,7 @@ function optionsOf({ settings, plane }: Session, over: 'sculpt' | 'piece', faces
     keepEdges: keepsSharp ? angle : null,
     dropDust,
     plane,
-    lines: asked.guides ? settings.guides.map(({ points, closed }) => ({ points, closed })) : [],
+    lines: [...(asked.guides ? settings.guides : []), ...(asked.regions && !isPiece ? sculptRegions.lines() : [])].map(({ points, closed }) => ({ points, closed })), // prettier-ignore
     regions: asked.regions,
     levels: isPiece ? Number(asked.levels) : 0,
     smoothing,

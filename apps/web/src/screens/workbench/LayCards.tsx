@@ -8,7 +8,10 @@ import { lengthText } from '../format';
 import { useBench, useView } from './Bench';
 import { Card } from './Card';
 import { DensityBody } from './DensityBody';
-import { BrushBody, FillBody, GuideBody, LassoBody, PlaceBody, RouteBody, RowBody, ThreadBody } from './toolBodies';
+import { RegionBody } from './RegionBody';
+import { ThreadBody } from './ThreadBody';
+import { BrushBody, FillBody, GuideBody, LassoBody, PlaceBody, RouteBody, RowBody } from './toolBodies';
+import { RowShapeBody } from './RowShapeBody';
 import { LatestNote, OperatorCard } from './OperatorCard';
 import { OperatorFields } from './OperatorFields';
 import { makeMirrorReal } from './useCommands';
@@ -70,6 +73,8 @@ function ToolBody({ name }: { name: ToolName }): ReactNode {
       return <FillBody />;
     case 'density':
       return <DensityBody />;
+    case 'region':
+      return <RegionBody />;
     case 'guide':
       return <GuideBody />;
     case 'ring-opening':
@@ -95,6 +100,13 @@ function ToolBody({ name }: { name: ToolName }): ReactNode {
         <>
           <OperatorFields name={name} without={name === 'slide' ? ['by'] : ['at']} />
           <LatestNote name={name} />
+        </>
+      );
+    case 'draw-out':
+      return (
+        <>
+          <RowShapeBody />
+          <WeldDistance />
         </>
       );
     default:

@@ -2,10 +2,20 @@ import { useMemo, type ReactNode } from 'react';
 import styled from 'styled-components';
 import { isMidlineEdge } from '@half-loop/core/inspect';
 import { EMPTY_SELECTION, tracedFaces, type Selection } from '@half-loop/core/mesh';
-import { besideMidline, meantToBe, mend, threadEnds, toMidline } from '@half-loop/core/ops';
+import {
+  besideMidline,
+  meantToBe,
+  mend,
+  threadEnds,
+  threadTroubles,
+  tieThreads,
+  type ThreadTroubles,
+  toMidline,
+} from '@half-loop/core/ops';
 import { measurePicked, polesOf, poleKind } from '@half-loop/core/inspect';
 import { Button, Heading, Note, PoleShape, Row } from '../../kit';
 import { makeUpOf, useSession, type Session } from '../../session';
+import { useBench } from './Bench';
 import { count, lengthText } from '../format';
 import { History } from './History';
 
@@ -85,6 +95,8 @@ function Counts(): ReactNode {
   const traced = useMemo(() => tracedFaces(session.mesh), [session, version]);
   const beside = useMemo(() => (session.plane ? besideMidline(session.mesh, session.plane) : []), [session, version]);
   const ends = useMemo(() => (up.looseEdges > 0 ? threadEnds(session.mesh) : []), [session, up, version]);
+  const { nearThreads } = useBench();
+  const untied = useMemo(() => (up.looseEdges > 0 ? threadTroubles(session.mesh, nearThreads) : null), [session, up, version, nearThreads]); // prettier-ignore
   const { budget } = session.settings;
   const share = (n: number): string => (up.faces > 0 ? ` ${((100 * n) / up.faces).toFixed(1)}%` : '');
   return (
@@ -153,12 +165,40 @@ function Counts(): ReactNode {
           onPress={() => session.select({ ...EMPTY_SELECTION, vertices: ends })}
         />
       )}
+      {untied && <Untied session={session} untied={untied} within={nearThreads} />}
       {up.looseEdges > 0 && (
         <Look label="Loose edges" n={up.looseEdges} onPress={() => session.select(looseEdges(session))} />
       )}
       {up.poles.two > 0 && (
         <Look label="Inner points with two edges" n={up.poles.two} onPress={() => session.select(doublets(session))} />
       )}
+    </>
+  );
+}
+
+/** Threads that nearly meet, or cross without a point, and what ties them. */
+function Untied({ session, untied, within }: { session: Session; untied: ThreadTroubles; within: number }): ReactNode {
+  const { nearPoints, nearEdges, crossings } = untied;
+  const near = [...nearPoints, ...nearEdges].map((n) => n.end);
+  if (near.length + crossings.length === 0) return null;
+  const crossed = crossings.flatMap((c) => c.edges);
+  return (
+    <>
+      {near.length > 0 && (
+        <Look
+          label="Ends of threads near others"
+          n={near.length}
+          onPress={() => session.select({ ...EMPTY_SELECTION, vertices: near })}
+        />
+      )}
+      {crossed.length > 0 && (
+        <Look
+          label="Threads crossing without a point"
+          n={crossings.length}
+          onPress={() => session.select({ ...EMPTY_SELECTION, edges: crossed })}
+        />
+      )}
+      <Button onPress={() => session.run(tieThreads, { within }, EMPTY_SELECTION)}>Tie them</Button>
     </>
   );
 }

@@ -5,6 +5,7 @@ import { markDone, useSession } from '../../session';
 import { STOPS } from './Bench';
 import { FlowCards } from './FlowCards';
 import { BudgetCard, LookCard, SculptCard } from './GatherCards';
+import { NewerSculptCard } from './NewerSculptCard';
 import { LayAllCard } from './LayAllCard';
 import { ToolCards } from './LayCards';
 import { PiecesCard } from './PiecesCard';
@@ -25,6 +26,7 @@ export function LeftColumn({ stage }: { stage: Stage }): ReactNode {
         <>
           <Heading style={{ marginTop: 0 }}>The sculpt</Heading>
           <SculptCard />
+          <NewerSculptCard />
           <LookCard />
           <Heading>What it is for</Heading>
           <BudgetCard />
@@ -46,6 +48,7 @@ export function LeftColumn({ stage }: { stage: Stage }): ReactNode {
               'select',
               'guide',
               'density',
+              'region',
             ]}
           />
           <LayAllCard />
@@ -59,6 +62,7 @@ export function LeftColumn({ stage }: { stage: Stage }): ReactNode {
           <ToolCards tools={['weld', 'to-midline', 'make-real', 'mirror-over']} />
           <Heading>Stick to</Heading>
           <StickCard />
+          <ToolCards tools={['bring-back', 'pin']} />
         </>
       )}
       {stage === 'flow' && <FlowCards />}

@@ -1,4 +1,4 @@
-import { useCallback, useRef, type ReactNode } from 'react';
+import { useCallback, useRef, type ReactNode, type CSSProperties } from 'react';
 import styled from 'styled-components';
 import { Viewport, VIEW_SIDES, LENSES, SceneView } from '../../viewport';
 import { useSession } from '../../session';
@@ -154,12 +154,12 @@ function KeyboardCursor(): ReactNode {
 
 /** The words of the open gesture beside the pointer, and the outline of a box or lasso. */
 function Told(): ReactNode {
-  const { told, outline, router } = useBench();
+  const { told, outline, router, scene } = useBench();
   const at = router?.pointer;
   return (
     <>
       {told && at && (
-        <Beside className="num" style={{ left: at.x + 16, top: at.y + 18 }}>
+        <Beside className="num" style={besidePointer(at, scene?.camera.width ?? Infinity)}>
           {told}
         </Beside>
       )}
@@ -171,6 +171,12 @@ function Told(): ReactNode {
     </>
   );
 }
+
+/** Words beside the pointer: on its right, but where the view ends soon, on its left. */
+const besidePointer = ({ x, y }: { x: number; y: number }, width: number): CSSProperties =>
+  x > width - ROOM ? { right: width - x + 12, top: y + 18 } : { left: x + 16, top: y + 18 };
+/** pixels */
+const ROOM = 260;
 
 function NoticeLine(): ReactNode {
   const { notice } = useSession('notice');

@@ -9,7 +9,7 @@ import { useBench, type Bench } from './Bench';
 import { Card } from './Card';
 
 /** What is asked with one press, from what is picked. */
-const AT_ONCE = ['loop', 'ring', 'strip', 'border', 'connected', 'between', 'region', 'grow', 'shrink', 'invert', 'all', 'none', 'to-vertices', 'open', 'hard'] as const; // prettier-ignore
+const AT_ONCE = ['loop', 'ring', 'strip', 'border', 'connected', 'between', 'region', 'region-island', 'grow', 'shrink', 'invert', 'all', 'none', 'to-vertices', 'open', 'hard'] as const; // prettier-ignore
 const MEASURED = [
   ['by-angle', 'edges that bend'],
   ['by-valence', 'points by their edges'],

@@ -1,5 +1,6 @@
 import { useState, type ReactNode } from 'react';
-import { Button, Choice, Note, TextBox, Toggle } from '../../kit';
+import type { Piece } from '@half-loop/contract';
+import { Button, ColourBox, Note, OrderList, TextBox, Toggle } from '../../kit';
 import {
   addGuideBody,
   addPiece,
@@ -15,6 +16,7 @@ import {
 } from '../../session';
 import { boxCentre } from '@half-loop/core/math';
 import { count } from '../format';
+import { fileBoxOf } from '../../viewport';
 import { useBench, useView, type Bench } from './Bench';
 import { Card } from './Card';
 
@@ -31,16 +33,21 @@ export function PiecesCard(): ReactNode {
       onOpen={() => setOpen(true)}
       hint="Tools work on the piece in hand; the others are shown paler. All that are shown are counted and shipped."
     >
-      <Choice
-        label="In hand"
-        value={session.piece.id}
-        options={pieces.map((p) => [p.id, `${p.name}${p.visible ? '' : ', hidden'}: ${count(p.mesh.faceCount)}`])}
-        onChange={(id) => session.usePiece(id)}
+      <OrderList
+        label="Pieces, the one in hand chosen"
+        items={pieces.map((p) => ({ id: p.id, text: p.name, aside: asideOf(p), tint: p.tint }))}
+        chosen={session.piece.id}
+        onChoose={(id) => session.usePiece(id)}
+        onMove={(id, to) => orderPiece(session, id, to)}
       />
       <InHand key={session.piece.id} session={session} />
     </Card>
   );
 }
+
+/** How many faces a piece has, and what else must be known before it is touched. */
+const asideOf = ({ mesh, visible, locked }: Piece): string =>
+  [count(mesh.faceCount), ...(visible ? [] : ['hidden']), ...(locked ? ['locked'] : [])].join(', ');
 
 function part(session: Session): void {
   if (!partPieces(session))
@@ -48,13 +55,15 @@ function part(session: Session): void {
 }
 
 /** A guide body fills the middle of what is there. */
-function beginGuideBody({ session, scene, scale }: Bench): void {
-  const box = scene?.fileBox();
-  const size = box ? Math.min(...box.max.map((x, k) => x - box.min[k])) : 0;
+function beginGuideBody({ session, scale }: Bench): void {
+  const box = fileBoxOf(session);
+  const size = Math.min(...box.max.map((x, k) => x - box.min[k]));
   const radius = size > 0 ? size / 2 : GUIDE_RADIUS / scale;
-  const at = box && size > 0 ? boxCentre(box) : ([0, 0, 0] as const);
+  const at = size > 0 ? boxCentre(box) : ([0, 0, 0] as const);
   addGuideBody(session, radius, [at[0], at[1], at[2]]);
 }
+/** A piece's own tint as it begins. */
+const TINT = '#c9b27c';
 /** metres */
 const GUIDE_RADIUS = 0.05;
 
@@ -87,11 +96,22 @@ function InHand({ session }: { session: Session }): ReactNode {
       {others.length > 0 && (
         <Toggle label="Only this one is seen" value={isolated} onChange={(on) => bench.view.set({ isolated: on })} />
       )}
-      {others.length > 0 && (
-        <div style={{ display: 'flex', gap: 4 }}>
-          <Button onPress={() => orderPiece(session, piece.id, -1)}>Earlier in the list</Button>
-          <Button onPress={() => orderPiece(session, piece.id, 1)}>Later</Button>
-        </div>
+      <Toggle
+        label="Locked: nothing changes it"
+        value={piece.locked}
+        onChange={(locked) => changePiece(session, piece.id, { locked })}
+      />
+      <Toggle
+        label="A tint of its own"
+        value={piece.tint !== null}
+        onChange={(on) => changePiece(session, piece.id, { tint: on ? TINT : null })}
+      />
+      {piece.tint !== null && (
+        <ColourBox
+          label={`Tint of ${piece.name}`}
+          value={piece.tint}
+          onChange={(tint) => changePiece(session, piece.id, { tint })}
+        />
       )}
       <Button isDisabled={piece.mesh.faceCount === 0} onPress={() => setAside(session)}>
         Set a copy aside

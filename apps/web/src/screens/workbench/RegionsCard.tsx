@@ -4,7 +4,7 @@ import type { Region } from '@half-loop/contract';
 import { chainsOf, EMPTY_SELECTION, liveSelection } from '@half-loop/core/mesh';
 import { markBorder, regionBorder, regionFaces, setRegion } from '@half-loop/core/ops';
 import { Button, Choice, ColourBox, Note, TextBox } from '../../kit';
-import { useSession, type Session } from '../../session';
+import { newRegion, useSession, type Session } from '../../session';
 import { count } from '../format';
 import { Card } from './Card';
 
@@ -24,9 +24,6 @@ const Line = styled.div`
   }
 `;
 
-/** First tints of new regions, apart from each other for all eyes. */
-const TINTS = ['#b9a3cf', '#d7b98a', '#8fb3d1', '#a9c28c', '#d39a8f', '#8dbdb5'];
-
 /** Regions of the low-poly: named and tinted sets of faces, whose borders the tools respect. */
 export function RegionsCard(): ReactNode {
   const session = useSession('settings', 'mesh', 'reset', 'selection');
@@ -35,11 +32,10 @@ export function RegionsCard(): ReactNode {
   const { regions } = session.settings;
   const none = session.selection.faces.length === 0;
   const make = (): void => {
-    const id = 1 + regions.reduce((most, r) => Math.max(most, r.id), 0);
-    const region: Region = { id, name: name.trim() || `Region ${id}`, tint: TINTS[(id - 1) % TINTS.length] };
+    const region = newRegion(session, name);
     const { selection } = session;
     session.changeSettings(`“${region.name}” named`, { regions: [...regions, region] });
-    session.run(setRegion, { region: id }, selection);
+    session.run(setRegion, { region: region.id }, selection);
     setName('');
   };
   const faces = isOpen ? regionFaces(session.mesh) : new Map<number, number[]>();
@@ -78,7 +74,9 @@ function RegionRow({ session, region, faces }: { session: Session; region: Regio
   };
   const forget = (): void => {
     if (faces.length > 0) session.run(setRegion, { region: 0 }, { ...EMPTY_SELECTION, faces });
-    change(`“${region.name}” forgotten`, regions.filter((r) => r.id !== region.id)); // prettier-ignore
+    const { labels } = session.sculptRegions;
+    const painted = [...labels.keys()].filter((v) => labels[v] === region.id);
+    session.sculptRegions.put(`“${region.name}” forgotten`, painted, 0, { regions: regions.filter((r) => r.id !== region.id) }); // prettier-ignore
   };
   return (
     <>

@@ -1,10 +1,11 @@
-import { useEffect, useRef, useState, type ReactNode } from 'react';
+import { useState, type ReactNode } from 'react';
 import { Button, MainButton, Note, Range, Toggle } from '../../kit';
-import { messageOf, relayPicked, useSession, type Relaying } from '../../session';
+import { relayPicked, useSession } from '../../session';
 import { count } from '../format';
 import { Progress } from '../Progress';
 import { Card } from './Card';
 import { FollowForm } from './FollowForm';
+import { useBesideRun } from './useBesideRun';
 
 /** Quads in the place of one, as powers of two: a slider's middle leaves the count as it is. */
 const DENSITY = { min: -2, max: 2, step: 0.25 };
@@ -17,28 +18,13 @@ export function RelayCard(): ReactNode {
   const [followForm, setFollowForm] = useState(1);
   const [usesGuides, setGuides] = useState(true);
   const [followsLoops, setLoops] = useState(false);
-  const [under, setUnder] = useState<{ stage: string; done: number } | null>(null);
-  const [failed, setFailed] = useState<string | null>(null);
-  const run = useRef<Relaying | null>(null);
-  // it would change the piece unseen
-  useEffect(() => () => run.current?.stop(), []);
+  const { under, failed, begin, stop } = useBesideRun();
   const picked = session.selection.faces.length;
   const density = 2 ** power;
   const { guides } = session.settings;
-  const begin = (): void => {
-    setFailed(null);
-    setUnder({ stage: 'Starting', done: 0 });
+  const relay = (): void => {
     const lines = usesGuides ? guides.map(({ points, closed }) => ({ points, closed })) : [];
-    run.current = relayPicked(
-      session,
-      { density, evenness: 0.3, followForm, keepEdges: null, lines, followsLoops },
-      (stage, done) => setUnder({ stage, done }),
-    );
-    run.current.done.catch((error: unknown) => setFailed(messageOf(error))).finally(() => setUnder(null));
-  };
-  const stop = (): void => {
-    run.current?.stop();
-    setUnder(null);
+    begin((tell) => relayPicked(session, { density, evenness: 0.3, followForm, keepEdges: null, lines, followsLoops }, tell)); // prettier-ignore
   };
   return (
     <Card
@@ -73,7 +59,7 @@ export function RelayCard(): ReactNode {
           <Button onPress={stop}>Cancel</Button>
         </>
       ) : (
-        <MainButton isDisabled={picked === 0} onPress={begin}>
+        <MainButton isDisabled={picked === 0} onPress={relay}>
           Re-lay them
         </MainButton>
       )}

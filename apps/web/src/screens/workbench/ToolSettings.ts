@@ -1,7 +1,7 @@
 import * as z from 'zod/mini';
 import { FIELDS, meanLength, OPERATORS, type Field, type Operator } from '@half-loop/core/ops';
 import type { Session } from '../../session';
-import type { PlaceSettings } from '../../tools';
+import { PLAIN_ROW, type PlaceSettings, type RegionSettings } from '../../tools';
 
 /** A setting of an operator that a person sets, with what it is when nobody has. */
 export interface SettingField {
@@ -31,6 +31,15 @@ const PLACE: PlaceSettings = {
   angleStep: 15,
 };
 
+/** The card of a region as it begins, without the brush's size. */
+const REGION: Omit<RegionSettings, 'radius'> = {
+  region: null,
+  does: 'paint',
+  takesAway: false,
+  angle: 30,
+  against: 'start',
+};
+
 /** What the cards are set to, for as long as the asset is open. */
 export class ToolSettings {
   private readonly known = new Map<string, Record<string, unknown>>();
@@ -48,7 +57,10 @@ export class ToolSettings {
     if (op && 'up' in ((op.params as unknown as z.ZodMiniObject).shape ?? {})) start.up = this.session.settings.up;
     if (name === 'brush') start.radius = Math.max(this.size * BRUSH_SHARE, 1.5 * meanLength(this.session.mesh, this.session.mesh.edges())); // prettier-ignore
     if (name === 'density') Object.assign(start, { radius: this.size * BRUSH_SHARE, times: 2 });
+    if (name === 'region') Object.assign(start, { ...REGION, radius: this.size * BRUSH_SHARE });
+    if (name === 'draw-out') Object.assign(start, PLAIN_ROW);
     if (name === 'row') start.shape = 'either';
+    if (name === 'close-cells') Object.assign(start, { also: [], except: [] });
     if (name === 'place') Object.assign(start, PLACE, { gridStep: Number((this.size / 40).toPrecision(1)) });
     this.known.set(name, start);
     return start;

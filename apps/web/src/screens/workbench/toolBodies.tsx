@@ -1,6 +1,4 @@
-import { useMemo, type ReactNode } from 'react';
-import { EMPTY_SELECTION } from '@half-loop/core/mesh';
-import { closeCells } from '@half-loop/core/ops';
+import type { ReactNode } from 'react';
 import { Button, Choice, Note, NumberBoxField, Range, Toggle } from '../../kit';
 import { useSession } from '../../session';
 import type { PlaceSettings } from '../../tools';
@@ -226,30 +224,6 @@ export function GuideBody(): ReactNode {
           </Button>
         </div>
       ))}
-    </>
-  );
-}
-
-/** Threads while they are drawn: what closes them all at once. */
-export function ThreadBody(): ReactNode {
-  const bench = useBench();
-  const session = useSession('mesh', 'reset', 'history');
-  const { mesh } = session;
-  const hasThreads = useMemo(() => [...mesh.edges()].some((e) => mesh.isLooseEdge(e)), [mesh, session.events.version('mesh')]); // prettier-ignore
-  const close = (): void => {
-    const eye = bench.scene?.picker.ray(0, 0).view.eye;
-    const [first] = mesh.vertices();
-    const p = first === undefined ? [0, 0, 0] : mesh.point(first);
-    const facing = eye ? eye.map((x, k) => x - p[k]) : [0, 0, 1];
-    session.run(closeCells, { ...bench.settings.of(closeCells.name), facing } as never, EMPTY_SELECTION);
-  };
-  return (
-    <>
-      <OperatorFields name={closeCells.name} />
-      <Button isDisabled={!hasThreads} onPress={close}>
-        Close every cell
-      </Button>
-      <LatestNote name={closeCells.name} />
     </>
   );
 }

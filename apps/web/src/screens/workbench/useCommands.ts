@@ -25,7 +25,7 @@ export interface Commands {
 }
 
 /** Operators that a press of a button runs on what is picked. */
-const BY_BUTTON = ['dissolve', 'fair', 'true', 'relax', 'smooth', 'weld-picked', 'weld-within', 'stitch', 'connect', 'collapse', 'cut-faces', 'spin', 'split', 'poke', 'pair-triangles', 'mend', 'meant-to-be', 'extrude', 'inset', 'bevel', 'subdivide', 'recover-coarser', 'crease', 'thicken', 'bore', 'boolean', 'groove', 'holding-borders', 'copies', 'studs', 'deform', 'draw-along', 'join-halves', 'settle', 'even-out', 'bridge', 'cap', 'bring-back', 'to-midline', 'mirror-over'].map((name) => OPERATORS.get(name) as Operator); // prettier-ignore
+const BY_BUTTON = ['dissolve', 'fair', 'true', 'relax', 'smooth', 'weld-picked', 'weld-within', 'stitch', 'connect', 'collapse', 'cut-faces', 'spin', 'split', 'poke', 'pair-triangles', 'mend', 'meant-to-be', 'extrude', 'inset', 'bevel', 'subdivide', 'recover-coarser', 'crease', 'thicken', 'bore', 'boolean', 'groove', 'holding-borders', 'copies', 'studs', 'deform', 'draw-along', 'join-halves', 'settle', 'even-out', 'bridge', 'cap', 'bring-back', 'pin', 'to-midline', 'mirror-over'].map((name) => OPERATORS.get(name) as Operator); // prettier-ignore
 const KINDS = ['any', 'vertices', 'edges', 'faces'] as const;
 const capital = (s: string): string => s[0].toUpperCase() + s.slice(1);
 
@@ -182,8 +182,14 @@ function throughUp(bench: Bench, held: { current: number }): void {
   bench.view.set({ seeThroughHeld: false, ...(tapped ? { seeThrough: !bench.view.now.seeThrough } : {}) });
 }
 
-function resizeBrush({ settings }: Bench, factor: number): void {
-  settings.change('brush', 'radius', (settings.of('brush').radius as number) * factor);
+/** Of the tool in hand where it has a size, of the row that Draw out draws, else of the brush. */
+function resizeBrush({ settings, toolName }: Bench, factor: number): void {
+  if (toolName === 'draw-out') {
+    const { scale } = settings.of(toolName) as { scale: number };
+    return settings.change(toolName, 'scale', Math.min(200, Math.max(20, scale + (factor > 1 ? 5 : -5))));
+  }
+  const name = typeof settings.of(toolName).radius === 'number' ? toolName : 'brush';
+  settings.change(name, 'radius', (settings.of(name).radius as number) * factor);
 }
 
 function centre(bench: Bench): void {

@@ -1,6 +1,7 @@
 import * as z from 'zod/mini';
 import { TopologyError } from '../../errors';
 import { addScaled, distance } from '../../math';
+import { isReleased } from '../../mesh';
 import { settledPlace } from '../ground';
 import { operator, plural } from '../operator';
 import { proposedLength } from '../params';
@@ -8,7 +9,7 @@ import { verticesOf } from '../picked';
 
 /**
  * Brings points back onto the form, picked ones or all, or lifts them off it by a distance along its normals. Midline points stay on the
- * midline. Refuses (NO_WAY) without a form. Says how far the farthest went. Cost: a closest-point query a point.
+ * midline, released points where they are. Refuses (NO_WAY) without a form. Says how far the farthest went. Cost: a closest-point query a point.
  */
 export const bringBack = operator({
   name: 'bring-back',
@@ -18,7 +19,7 @@ export const bringBack = operator({
     const { form } = ground;
     if (!form) throw new TopologyError('NO_WAY', 'Points are held on nothing; choose what they are held on, under Hold the form.'); // prettier-ignore
     const picked = verticesOf(mesh, selection);
-    const vertices = picked.size > 0 ? [...picked] : [...mesh.vertices()];
+    const vertices = (picked.size > 0 ? [...picked] : [...mesh.vertices()]).filter((v) => !isReleased(mesh, v));
     let most = 0;
     for (const v of vertices) {
       const from = mesh.point(v);

@@ -5,14 +5,15 @@ import { addScaled, bestPlane, dot, frameOf, normalize, scale, sub, type Vec3 } 
 import { addFace, addVertex, areaNormal, NONE, vertexNormal, type PolyMesh } from '../../mesh';
 import type { Ground } from '../ground';
 import { operator, plural } from '../operator';
-import { count, Point } from '../params';
+import { count, Point, proposedLength } from '../params';
 import { only } from '../picked';
 import { cornersOf } from './openings';
+import { thicken } from '../solid/thicken';
 import { requireThreads, threadEnds } from './thread';
 
 /**
  * Closes every cell that threads make, with each other and with the borders of faces: cells of four sides become quads, of three triangles,
- * larger even ones are filled with quads. Cells with more sides than the most stay open, and so do odd ones; they are told. Which way
+ * larger even ones are filled with quads. Cells with more sides than the most stay open unless they are named, and so do odd ones; they are told. With a thickness the new faces get a wall. Which way
  * cells face is the form's way. Cost: the threads.
  */
 export const closeCells = operator({
@@ -20,23 +21,31 @@ export const closeCells = operator({
   title: 'Close every cell',
   params: z.object({
     most: count('Cells of up to', { min: 3, max: 64, start: 4, hint: 'Larger ones are openings' }),
+    thickness: proposedLength('Thickness', 'Empty: a sheet without a wall'),
+    /** larger cells that are closed all the same, by their names */
+    also: z._default(z.array(z.int()), []),
+    /** cells that stay open all the same */
+    except: z._default(z.array(z.int()), []),
     /** towards the viewer, for threads that lie on no form */
     facing: z._default(Point, [0, 0, 1]),
   }),
-  run(mesh, _selection, { most, facing }, ground) {
+  run(mesh, _selection, { most, facing, thickness, also, except }, ground) {
     requireThreads(mesh);
-    const cells = cellsOf(mesh, facingOf(mesh, ground, facing));
-    const closed = cells.filter((c) => c.length <= most && (c.length < 5 || c.length % 2 === 0));
+    const all = threadCells(mesh, facing, ground);
+    const wanted = all.filter(({ name, vertices: c }) => !except.includes(name) && (c.length <= most || also.includes(name))); // prettier-ignore
+    const closed = wanted.map((c) => c.vertices).filter((c) => c.length < 5 || c.length % 2 === 0);
     if (closed.length === 0)
       throw new TopologyError('NO_WAY', `${endsWords(mesh)}No cell of the threads closes; join their ends first.`, { vertices: threadEnds(mesh) }); // prettier-ignore
     const faces: number[] = [];
     for (const cell of closed) for (const f of closeOne(mesh, cell, ground)) faces.push(f);
-    const odd = cells.filter((c) => c.length > 4 && c.length % 2 === 1 && c.length <= most).length;
-    const open = cells.filter((c) => c.length > most).length;
+    const odd = wanted.length - closed.length;
+    const open = all.length - wanted.length;
+    const wall = thickness ? walled(mesh, faces, thickness, ground) : null;
     const words = [
       `${plural(closed.length, 'cell')} closed, ${plural(faces.length, 'face')}`,
       odd > 0 && `${plural(odd, 'odd cell')} left`,
-      open > 0 && `${plural(open, 'larger one')} left open`,
+      open > 0 && `${plural(open, 'cell')} left open`,
+      wall,
       endsWords(mesh).replace(/\. $/, ''),
     ];
     return {
@@ -45,6 +54,15 @@ export const closeCells = operator({
     };
   },
 });
+
+/** Gives the new faces a wall; tells what came of it. */
+function walled(mesh: PolyMesh, faces: readonly number[], thickness: number, ground: Ground): string {
+  // a wall goes all round a point, where nothing else can hang on
+  const hang = faces.some((f) => mesh.faceVertices(f).some((v) => mesh.vertexHalves(v).some((h) => mesh.isLooseEdge(h >> 1)))); // prettier-ignore
+  if (hang) return 'no wall, as long as threads hang on them';
+  return thicken.run(mesh, only({ faces: [...faces] }), { thickness, grows: 'outward', rows: 1 }, ground).report
+    .sentence;
+}
 
 function endsWords(mesh: PolyMesh): string {
   const ends = threadEnds(mesh).length;
@@ -63,7 +81,19 @@ function facingOf(mesh: PolyMesh, { form }: Ground, seen: Vec3): Facing {
   return (_p, v) => (mesh.vertexFaces(v).length > 0 ? vertexNormal(mesh, v) : flat);
 }
 
-/** Outlines that threads and open borders make, counter-clockwise as the form faces; each directed side is in one. */
+/** A cell that threads make. */
+export interface ThreadCell {
+  /** stays the same as long as the threads do */
+  name: number;
+  /** in turn, counter-clockwise as the form faces */
+  vertices: number[];
+}
+
+/** The cells of the threads there are. Cost: the threads. */
+export const threadCells = (mesh: PolyMesh, facing: Vec3, ground: Ground): ThreadCell[] =>
+  cellsOf(mesh, facingOf(mesh, ground, facing)).map((cell) => ({ name: Math.min(...cell), vertices: cell.map((h) => mesh.origin(h)) })); // prettier-ignore
+
+/** Outlines that threads and open borders make, counter-clockwise as the form faces, as half-edges; each directed side is in one. */
 function cellsOf(mesh: PolyMesh, facing: Facing): number[][] {
   const around = new Map<number, number[]>();
   const open = [...mesh.edges()].filter((e) => mesh.face(2 * e) === NONE || mesh.face(2 * e + 1) === NONE);
@@ -76,8 +106,7 @@ function cellsOf(mesh: PolyMesh, facing: Facing): number[][] {
     for (const start of [2 * e, 2 * e + 1]) {
       const cell = trace(mesh, start, around, seen);
       // a cell needs a thread; a border alone is an opening, for Fill
-      if (cell && cell.some((h) => mesh.isLooseEdge(h >> 1)) && facesForm(mesh, cell, facing))
-        cells.push(cell.map((h) => mesh.origin(h)));
+      if (cell && cell.some((h) => mesh.isLooseEdge(h >> 1)) && facesForm(mesh, cell, facing)) cells.push(cell);
     }
   return cells;
 }

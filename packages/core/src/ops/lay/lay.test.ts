@@ -4,7 +4,7 @@ import { distance, seededRng, type Vec3 } from '../../math';
 import { borderLoops, checkInvariants, cornerQuality, EMPTY_SELECTION, faceNormal, PolyMesh, soupFromMesh, type Selection } from '../../mesh'; // prettier-ignore
 import { sculptFromSoup, SculptSurface, sectionNear, WalkingForm } from '../../surface';
 import { enclosedVolume, gridMesh } from '../../testing';
-import { besideMidline, makeReal, OPERATORS, runOperator, type Ground, type Operator } from '..';
+import { besideMidline, makeReal, OPERATORS, runOperator, sidesOf, type Ground, type Operator } from '..';
 
 const op = (name: string): Operator => OPERATORS.get(name) as Operator;
 const run = (mesh: PolyMesh, name: string, params: object, selection: Partial<Selection> = {}, ground?: Ground) =>
@@ -146,6 +146,31 @@ describe('rows', () => {
     expect([ring.faceCount, ring.vertexCount]).toEqual([16, 32]);
     expect(borderLoops(ring)).toHaveLength(2);
     expect(() => run(new PolyMesh(), 'lay-row', { stroke: [[1, 1, 1], [1, 1, 1]] })).toThrow('too short'); // prettier-ignore
+  });
+});
+
+describe('the sides of an opening', () => {
+  it('are counted between its corners, in turn', () => {
+    const mesh = gridMesh(7, 5);
+    const middle = (f: number): Vec3 => {
+      const points = mesh.faceVertices(f).map((v) => mesh.point(v));
+      return [0, 1, 2].map((k) => points.reduce((s, p) => s + p[k], 0) / 4) as unknown as Vec3;
+    };
+    const low = Math.min(...[...mesh.faces()].map((f) => middle(f)[0]));
+    const side = Math.max(...mesh.faceHalves(0).map((h) => distance(mesh.point(mesh.origin(h)), mesh.point(mesh.target(h))))); // prettier-ignore
+    const base = Math.min(...[...mesh.faces()].map((f) => middle(f)[1]));
+    const column = (f: number): number => Math.round((middle(f)[0] - low) / side);
+    const row = (f: number): number => Math.round((middle(f)[1] - base) / side);
+    const inside = [...mesh.faces()].filter((f) => column(f) >= 2 && column(f) <= 4 && row(f) >= 1 && row(f) <= 2);
+    expect(inside).toHaveLength(6);
+    run(mesh, 'delete', {}, { faces: inside });
+    const [hole] = borderLoops(mesh).filter((l) => l.halves.length === 10);
+    const { sides, half } = sidesOf(mesh, hole.halves[0] >> 1, EMPTY_SELECTION, 40, { plane: null, form: null });
+    expect(half).toBe(false);
+    expect([...sides].sort()).toEqual([2, 2, 3, 3]);
+    expect(sides[0]).toBe(sides[2]);
+    const round = sidesOf(mesh, borderLoops(mesh).filter((l) => l.halves.length > 10)[0].halves[0] >> 1, EMPTY_SELECTION, 40, { plane: null, form: null }); // prettier-ignore
+    expect(round.sides.reduce((a, b) => a + b, 0)).toBe(24);
   });
 });
 

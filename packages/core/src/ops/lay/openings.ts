@@ -93,6 +93,28 @@ export function cornersOf(
   return corners.length >= 2 ? corners : spreadCorners(points);
 }
 
+/**
+ * Edges of each side of an opening, between its corners, in turn from the first corner; half an opening has its sides from the midline to the midline. Cost: the
+ * border. Throws as `openingAt`.
+ */
+export function sidesOf(
+  mesh: PolyMesh,
+  edge: number,
+  selection: Selection,
+  angle: number,
+  ground: Ground,
+): { sides: number[]; half: boolean } {
+  // prettier-ignore
+  const { vertices, half } = openingAt(mesh, edge, ground);
+  const points = vertices.map((v) => mesh.point(v));
+  const n = vertices.length;
+  const found = cornersOf(points, vertices, selection, angle, half ? [0, n - 1] : []);
+  const corners = half ? [...new Set([0, ...found, n - 1])].sort((a, b) => a - b) : found;
+  const next = (i: number): number => corners[(i + 1) % corners.length];
+  const sides = corners.map((c, i) => (next(i) - c + n) % n || n);
+  return { sides: half ? sides.slice(0, -1) : sides, half };
+}
+
 /** Four corners with opposite sides alike that span the largest area. */
 function spreadCorners(points: readonly Vec3[]): number[] {
   const n = points.length;

@@ -1,7 +1,18 @@
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { borderLoops, checkInvariants, EMPTY_SELECTION, faceNormal, PolyMesh, type Selection } from '../../mesh';
+import { TopologyError } from '../../errors';
+import { seededRng } from '../../math';
+import {
+  borderLoops,
+  checkInvariants,
+  EMPTY_SELECTION,
+  encodeMesh,
+  faceNormal,
+  PolyMesh,
+  type Selection,
+} from '../../mesh';
 import { gridMesh } from '../../testing';
-import { OPERATORS, regionBorder, regionFaces, runOperator, type Operator } from '..';
+import { OPERATORS, regionBorder, regionFaces, runOperator, threadCells, threadTroubles, type Operator } from '..';
 
 const run = (mesh: PolyMesh, name: string, params: object, selection: Partial<Selection> = {}) =>
   runOperator(mesh, OPERATORS.get(name) as Operator, { ...EMPTY_SELECTION, ...selection }, params as never);
@@ -45,14 +56,84 @@ describe('threads', () => {
     expect(isQuads(mesh)).toBe(true);
     const even = grid(2, 1);
     run(even.mesh, 'lay-thread', { corners: [even.at(2, 0), { point: [3, -0.5, 0] }, { point: [4, 0, 0] }, { point: [4, 1, 0] }, { point: [3, 1.5, 0] }, even.at(2, 1)] }); // prettier-ignore
-    expect(run(even.mesh, 'close-cells', {}).report.sentence).toMatch(
-      /^2 cells closed, 2 faces; 1 larger one left open$/,
-    );
+    expect(run(even.mesh, 'close-cells', {}).report.sentence).toMatch(/^2 cells closed, 2 faces; 1 cell left open$/);
     run(even.mesh, 'close-cells', { most: 12 });
     expect(isQuads(even.mesh)).toBe(true);
     expect(borderLoops(even.mesh)).toHaveLength(1);
     expect(checkInvariants(even.mesh)).toEqual([]);
     expect(() => run(gridMesh(2, 2), 'close-cells', {})).toThrow('no threads here');
+  });
+});
+
+describe('threads that nearly meet', () => {
+  const line = (mesh: PolyMesh, ...points: number[][]) => run(mesh, 'lay-thread', { corners: points.map((point) => ({ point })) }); // prettier-ignore
+  it('are found and tied: ends to points and to threads, crossings by a point', () => {
+    const mesh = new PolyMesh();
+    line(mesh, [0, 0, 0], [4, 0, 0]);
+    // crosses it, a little above
+    line(mesh, [1, -2, 0.1], [1, 2, 0.1]);
+    // ends just short of it, and beside the end of the second
+    line(mesh, [3, 2, 0], [3, 0.2, 0]);
+    line(mesh, [1.2, 2.1, 0], [2.5, 3, 0]);
+    const found = threadTroubles(mesh);
+    expect(found.crossings).toHaveLength(1);
+    expect(found.crossings[0].at).toEqual([1, 0, 0.05]);
+    expect([found.nearPoints.length, found.nearEdges.length]).toEqual([1, 1]);
+    const before = encodeMesh(mesh);
+    const { report, delta } = run(mesh, 'tie-threads', {});
+    expect(report.sentence).toBe('2 ends joined, 1 crossing given a point');
+    expect(checkInvariants(mesh)).toEqual([]);
+    // V − E of a tree of threads, one component
+    expect([mesh.vertexCount, mesh.edgeCount]).toEqual([8, 7]);
+    expect(threadTroubles(mesh)).toEqual({ nearPoints: [], nearEdges: [], crossings: [] });
+    mesh.apply(delta, 'backward');
+    expect(encodeMesh(mesh)).toEqual(before);
+  });
+  it('over seeds: a net of strokes closes into cells once it is tied, and nothing is left', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 1, max: 1e6 }), (seed) => {
+        const rng = seededRng(seed);
+        const mesh = new PolyMesh();
+        const at = (): number => 0.1 * (rng() - 0.5);
+        const n = 2 + Math.floor(3 * rng());
+        for (let i = 0; i <= n; i++) {
+          line(mesh, [-0.5, i + at(), at()], [n + 0.5, i + at(), at()]);
+          line(mesh, [i + at(), -0.5, at()], [i + at(), n + 0.5, at()]);
+        }
+        run(mesh, 'tie-threads', { within: 0.2 });
+        expect(checkInvariants(mesh)).toEqual([]);
+        expect(threadTroubles(mesh, 0.2).crossings).toEqual([]);
+        expect(run(mesh, 'close-cells', {}).report.counts.faces).toBe(n * n);
+        expect(isQuads(mesh)).toBe(true);
+      }),
+      { numRuns: 30 },
+    );
+  });
+  it('are told where there is nothing to tie', () => {
+    const mesh = new PolyMesh();
+    line(mesh, [0, 0, 0], [1, 0, 0]);
+    expect(() => run(mesh, 'tie-threads', {})).toThrow(TopologyError);
+  });
+});
+
+describe('cells by name', () => {
+  it('are closed though they are large, or left though they are small; with a thickness they get a wall', () => {
+    const mesh = new PolyMesh();
+    const hexagon = Array.from({ length: 6 }, (_, i) => [2 * Math.cos((i * Math.PI) / 3), 2 * Math.sin((i * Math.PI) / 3), 0]); // prettier-ignore
+    run(mesh, 'lay-thread', { corners: hexagon.map((point) => ({ point })), closed: true });
+    run(mesh, 'lay-thread', { corners: [{ vertex: 0 }, { point: [4, 0, 0] }, { point: [3, 2, 0] }, { vertex: 1 }] });
+    const cells = threadCells(mesh, [0, 0, 1], { plane: null, form: null });
+    expect(cells.map((c) => c.vertices.length).sort()).toEqual([4, 6]);
+    const six = cells.find((c) => c.vertices.length === 6)?.name;
+    const four = cells.find((c) => c.vertices.length === 4)?.name;
+    expect(() => run(mesh, 'close-cells', { except: [four] })).toThrow(TopologyError);
+    const { report, delta } = run(mesh, 'close-cells', { also: [six], except: [four] });
+    expect(report.sentence).toMatch(/^1 cell closed, \d+ faces; 1 cell left open$/);
+    mesh.apply(delta, 'backward');
+    run(mesh, 'close-cells', { also: [six], thickness: 0.2 });
+    expect(checkInvariants(mesh)).toEqual([]);
+    expect(borderLoops(mesh)).toEqual([]);
+    expect(isQuads(mesh)).toBe(true);
   });
 });
 

@@ -11,7 +11,7 @@ import {
   type MirrorPlane,
   type Vec3,
 } from '../../math';
-import { NONE, vertexNormal, type PolyMesh } from '../../mesh';
+import { isReleased, NONE, vertexNormal, type PolyMesh } from '../../mesh';
 import { onMidline, settledPlace, type Ground } from '../ground';
 import { Features, type Freedom } from './features';
 
@@ -85,6 +85,7 @@ function relaxedPlace(
   options: RelaxOptions,
   ground: Ground,
 ): Vec3 {
+  if (isReleased(mesh, v)) return p;
   const freedom = features.freedom(v);
   if (freedom.kind === 'corner' || (freedom.kind === 'line' && options.holdLines)) return p;
   if (freedom.kind === 'line' && options.tangential)

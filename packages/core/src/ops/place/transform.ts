@@ -14,7 +14,7 @@ import {
   type Vec3,
 } from '../../math';
 import type { PolyMesh } from '../../mesh';
-import { settledPlace } from '../ground';
+import { groundOf, settledPlace } from '../ground';
 import { operator, plural } from '../operator';
 import { choice, Point, proposedLength } from '../params';
 import { pickedVertices } from '../picked';
@@ -59,7 +59,7 @@ export const transform = operator({
     let most = 0;
     for (const [v, to] of places) {
       const from = mesh.point(v);
-      mesh.setPoint(v, settledPlace(from, to, ground, v, mesh.isBorderVertex(v)));
+      mesh.setPoint(v, settledPlace(from, to, groundOf(mesh, v, ground), v, mesh.isBorderVertex(v)));
       most = Math.max(most, distance(from, mesh.point(v)));
     }
     return {

@@ -1,0 +1,164 @@
+import { cross, distance, dot, lerp, normalize, ontoPlane, planeDistance, sub, type MirrorPlane, type Vec3 } from '../math'; // prettier-ignore
+import type { SculptSurface } from '../surface';
+
+/** A border turns here, from so many degrees on: one quad's corner, or three quads' in a corner inwards. */
+const CORNER = 50;
+/** Nearer to the plane than this share of an edge lies on it. */
+const ON_PLANE = 0.1;
+/** So much of the way to even a point goes at once. */
+const SHARE = 0.5;
+/** The fewest edges that a border can have. */
+const LEAST_EDGES = 4;
+
+interface BorderAsked {
+  edge: number;
+  plane: MirrorPlane | null;
+}
+
+/** Whether a point of a border runs along the plane. */
+export const onPlane =
+  ({ edge, plane }: BorderAsked) =>
+  (p: Vec3): boolean =>
+    plane !== null && Math.abs(planeDistance(p, plane)) < ON_PLANE * edge;
+
+/** A closed border curve in runs between corners: where it meets the mirror plane, and leaves it. */
+export class SheetBorder {
+  /** each from its first point to the next one's */
+  private readonly runs: Vec3[][];
+  /** length up to each point of the curve */
+  private readonly along: number[] = [];
+  private readonly total: number;
+
+  constructor(
+    readonly curve: readonly Vec3[],
+    private readonly asked: BorderAsked,
+    private readonly form: SculptSurface,
+  ) {
+    const isOn = curve.map(onPlane(asked));
+    const n = curve.length;
+    let length = 0;
+    curve.forEach((p, i) => {
+      this.along.push(length);
+      length += distance(p, curve[(i + 1) % n]);
+    });
+    this.total = length;
+    // a run along the plane begins and ends with points on it
+    const starts = isOn.flatMap((on, i) => {
+      const before = (i + n - 1) % n;
+      return on === isOn[before] ? [] : [on ? i : before];
+    });
+    this.runs = (starts.length > 0 ? starts : [0]).map((from, k, all) =>
+      between(curve, from, all[(k + 1) % all.length]),
+    );
+  }
+
+  /** An even number of edges of the wanted length, with a point at each corner. */
+  even(): Vec3[] {
+    const lengths = this.runs.map(lengthOf);
+    const { edge } = this.asked;
+    const counts = lengths.map((l) => Math.max(1, Math.round(l / edge)));
+    const long = lengths.indexOf(Math.max(...lengths));
+    const sum = counts.reduce((a, c) => a + c, 0);
+    // an even number, as near to the length as that can be
+    if (sum % 2 === 1) counts[long] += counts[long] > 1 && lengths[long] / counts[long] < edge ? -1 : 1;
+    counts[long] += Math.max(0, LEAST_EDGES - counts.reduce((a, c) => a + c, 0));
+    return this.stepped(this.runs, counts);
+  }
+
+  /** Where along it the points of a loop lie, by length from its first point; each further than the one before, round and round. */
+  placesOf(loop: readonly Vec3[]): number[] {
+    const { along, total } = this;
+    const places = loop.map((p) => along[nearestTo(this.curve, p)]);
+    for (let i = 1; i < places.length; i++) while (places[i] < places[i - 1] - total / 2) places[i] += total;
+    return places;
+  }
+
+  /** Lengths along it from each place to the next. */
+  steps(places: readonly number[]): number[] {
+    return places.map((s, i) => (i + 1 < places.length ? places[i + 1] : places[0] + this.total) - s);
+  }
+
+  /** Places moved some way to the middle of their neighbours along it; those at corners go to them and stay. */
+  evener(places: readonly number[]): number[] {
+    const n = places.length;
+    const { total } = this;
+    const at = (i: number): number => places[(i + n) % n] + total * Math.floor(i / n);
+    const held = this.heldPlaces(places);
+    return places.map((s, i) => held.get(i) ?? s + SHARE * ((at(i - 1) + at(i + 1)) / 2 - s));
+  }
+
+  /** The place nearest to each corner, and where that is. */
+  private heldPlaces(places: readonly number[]): Map<number, number> {
+    const held = new Map<number, number>();
+    if (this.runs.length === 1) return held;
+    for (const [first] of this.runs) {
+      const corner = this.along[this.curve.indexOf(first)];
+      const off = (s: number): number => corner - s - this.total * Math.round((corner - s) / this.total);
+      const i = places.reduce((best, s, k) => (Math.abs(off(s)) < Math.abs(off(places[best])) ? k : best), 0);
+      held.set(i, places[i] + off(places[i]));
+    }
+    return held;
+  }
+
+  /** The points at places along it, on the form, or on the plane where it runs along that. */
+  pointsAt(places: readonly number[]): Vec3[] {
+    const { along, total, curve } = this;
+    return places.map((place) => {
+      const s = ((place % total) + total) % total;
+      let k = along.findIndex((a) => a > s) - 1;
+      if (k < 0) k = curve.length - 1;
+      const [from, to] = [curve[k], curve[(k + 1) % curve.length]];
+      return this.settled(lerp(from, to, (s - along[k]) / Math.max(distance(from, to), Number.MIN_VALUE)));
+    });
+  }
+
+  /** How far a loop lies from it, on the whole. */
+  distanceFrom(loop: readonly Vec3[]): number {
+    return loop.reduce((sum, p) => sum + distance(p, this.curve[nearestTo(this.curve, p)]), 0) / loop.length;
+  }
+
+  private stepped(runs: readonly Vec3[][], counts: readonly number[]): Vec3[] {
+    return runs.flatMap((run, k) => stepsAlong(run, counts[k])).map((p) => this.settled(p));
+  }
+
+  /** A point of a border on the form, or on the plane where it runs along that. */
+  settled(p: Vec3): Vec3 {
+    const { plane } = this.asked;
+    return plane && onPlane(this.asked)(p) ? ontoPlane(p, plane) : this.form.closest(p).point;
+  }
+}
+
+/** The points of a closed curve from one to another, both taken in; all round where they are the same. */
+function between(curve: readonly Vec3[], from: number, to: number): Vec3[] {
+  const n = curve.length;
+  const count = (to - from + n - 1) % n;
+  return Array.from({ length: count + 2 }, (_, i) => curve[(from + i) % n]);
+}
+
+const nearestTo = (points: readonly Vec3[], p: Vec3): number =>
+  points.reduce((best, q, i) => (distance(q, p) < distance(points[best], p) ? i : best), 0);
+
+const lengthOf = (run: readonly Vec3[]): number =>
+  run.reduce((sum, p, i) => sum + (i > 0 ? distance(run[i - 1], p) : 0), 0);
+
+/** So many points at even steps by length along a line, its end left out. */
+function stepsAlong(run: readonly Vec3[], count: number): Vec3[] {
+  const total = lengthOf(run);
+  let [k, past] = [0, 0];
+  return Array.from({ length: count }, (_, i) => {
+    const s = (total * i) / count;
+    while (k < run.length - 2 && past + distance(run[k], run[k + 1]) < s) past += distance(run[k], run[++k]);
+    return lerp(run[k], run[k + 1], (s - past) / Math.max(distance(run[k], run[k + 1]), Number.MIN_VALUE));
+  });
+}
+
+/** How many faces would go on beyond a border point, by how the border turns there. */
+export function beyond(loop: readonly Vec3[], i: number, form: SculptSurface): number {
+  const n = loop.length;
+  const [a, b, c] = [loop[(i + n - 1) % n], loop[i], loop[(i + 1) % n]];
+  const [u, w] = [normalize(sub(b, a)), normalize(sub(c, b))];
+  const turn = (Math.acos(Math.min(1, Math.max(-1, dot(u, w)))) * 180) / Math.PI;
+  if (turn < CORNER) return 2;
+  const normal = form.closest(b).normal;
+  return dot(cross(normal, u), w) > 0 ? 3 : 1;
+}

@@ -1,0 +1,3 @@
+export * from './border';
+export * from './labels';
+export * from './paint';
