@@ -211,6 +211,11 @@ test('an opening is ringed by a drag from its middle, and filled', async ({ page
   await expect(step(page, /^Filled with \d+ quads/)).toBeVisible();
 });
 
+async function openJobs(page: Page): Promise<string[]> {
+  const { jobs } = (await (await page.request.get('/api/jobs')).json()) as { jobs: { id: string; state: string }[] };
+  return jobs.filter(({ state }) => state === 'waiting' || state === 'running').map(({ id }) => id);
+}
+
 test('all is laid over the sculpt, cancelled, laid again, kept and undone', async ({ page }) => {
   await bringInEgg(page, 'x');
   await toLay(page);
@@ -233,6 +238,12 @@ test('all is laid over the sculpt, cancelled, laid again, kept and undone', asyn
   await page.goto('/jobs');
   const jobs = page.getByRole('list', { name: 'Jobs' }).getByRole('listitem');
   await expect(jobs.filter({ hasText: 'Limpet egg' }).filter({ hasText: 'Sizes all alike' }).first()).toBeVisible();
+  // the list that the page asks for on opening tells of jobs that run, and comes when they have ended
+  await page.route('**/api/jobs', async (route) => {
+    const early = await route.fetch();
+    await expect(async () => expect(await openJobs(page)).toEqual([])).toPass({ timeout: 90_000 });
+    await route.fulfill({ response: early });
+  });
   await page.goto(`${address}#lay-all`);
   await toLay(page);
   // both ways stand side by side, one is shown before anything is kept

@@ -1,4 +1,5 @@
-import { In, type DataSource, type Repository } from 'typeorm';
+import { setTimeout } from 'node:timers/promises';
+import { In, Not, type DataSource, type Repository } from 'typeorm';
 import * as z from 'zod/mini';
 import { HalfLoopError } from '@half-loop/core/errors';
 import { decodeDocument, LayAllAsk, type JobCard, type JobEvent, type NewRun } from '@half-loop/contract';
@@ -11,12 +12,16 @@ import type { JobRunner, JobTask } from './JobRunner';
 /** No asset may have more jobs than this that wait or run. */
 const MOST_OPEN = 12;
 const OPEN = ['waiting', 'running'] as const;
+/** How long to wait before what the database did not take is written again, milliseconds. */
+const AGAIN = 1000;
 
 /** Long work: kept in the database, done by a runner, told to whoever listens. What the server's end cut off is begun again at its start. */
 export class JobService {
   private readonly under = new Map<string, { abort: AbortController; stage: string; done: number }>();
   private readonly listeners = new Set<(event: JobEvent) => void>();
-  private isClosed = false;
+  private readonly closing = new AbortController();
+  /** news are told one after another, so that none overtakes a newer one */
+  private told: Promise<void> = Promise.resolve();
 
   constructor(
     private readonly db: DataSource,
@@ -87,7 +92,7 @@ export class JobService {
   async remove(id: string): Promise<void> {
     await this.cancel(id);
     await this.rows.delete({ id });
-    this.emit({ gone: id });
+    await this.inTurn(() => this.emit({ gone: id }));
   }
 
   /** What there is to see of a job, as PNG. Throws NOT_FOUND before there is anything. */
@@ -104,9 +109,13 @@ export class JobService {
   }
 
   async close(): Promise<void> {
-    this.isClosed = true;
+    this.closing.abort();
     for (const { abort } of this.under.values()) abort.abort();
     await this.runner.close();
+  }
+
+  private get isClosed(): boolean {
+    return this.closing.signal.aborted;
   }
 
   private get rows(): Repository<JobRow> {
@@ -127,9 +136,12 @@ export class JobService {
   /** Starts waiting jobs, the oldest first, as long as there is room. */
   private async fill(): Promise<void> {
     while (!this.isClosed && this.under.size < this.runner.places) {
-      const [next] = await this.rows.find({ where: { state: 'waiting' }, order: { askedAt: 'ASC', id: 'ASC' }, take: 1 }); // prettier-ignore
+      // one that was started a moment ago may still wait by its row
+      const where = { state: 'waiting', id: Not(In([...this.under.keys()])) } as const;
+      const [next] = await this.rows.find({ where, order: { askedAt: 'ASC', id: 'ASC' }, take: 1 });
+      if (!next || this.isClosed || this.under.size >= this.runner.places) return;
       // another call may have started it while this one read
-      if (!next || this.isClosed || this.under.has(next.id) || this.under.size >= this.runner.places) return;
+      if (this.under.has(next.id)) continue;
       const abort = new AbortController();
       this.under.set(next.id, { abort, stage: 'Starting', done: 0 });
       void this.work(next, abort);
@@ -159,12 +171,20 @@ export class JobService {
       ended = { state: 'refused', refusal: isOurs ? error.message : 'Something broke in the server while this was worked on.' }; // prettier-ignore
     } finally {
       this.under.delete(id);
-      if (ended.state) {
-        await this.rows.update({ id, state: 'running' }, { ...ended, endedAt: new Date() } as never).catch(() => undefined); // prettier-ignore
-        await this.tell(id).catch(() => undefined);
-      }
       this.fillSoon();
+      if (ended.state) await this.write(id, { ...ended, endedAt: new Date() });
     }
+  }
+
+  /** How a running job ended: written as soon as the database takes it, so that none seems to run for ever. */
+  private async write(id: string, ended: Partial<JobRow>): Promise<void> {
+    while (!this.isClosed)
+      try {
+        await this.rows.update({ id, state: 'running' }, ended as never);
+        return await this.tell(id);
+      } catch {
+        await setTimeout(AGAIN, undefined, { signal: this.closing.signal }).catch(() => undefined);
+      }
   }
 
   private async taskOf({ assetId, ask }: JobRow): Promise<JobTask> {
@@ -194,8 +214,16 @@ export class JobService {
 
   private async tell(id: string): Promise<void> {
     if (this.listeners.size === 0) return;
-    const row = await this.rows.findOneBy({ id });
-    if (row) this.emit({ job: (await this.cards([row]))[0] });
+    await this.inTurn(async () => {
+      const row = await this.rows.findOneBy({ id });
+      if (row) this.emit({ job: (await this.cards([row]))[0] });
+    });
+  }
+
+  private inTurn(telling: () => void | Promise<void>): Promise<void> {
+    const own = this.told.then(telling);
+    this.told = own.catch(() => undefined);
+    return own;
   }
 
   private emit(event: JobEvent): void {

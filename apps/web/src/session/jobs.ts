@@ -1,7 +1,8 @@
 import * as z from 'zod/mini';
 import { JobEvent, type JobCard } from '@half-loop/contract';
+import { api } from './api';
 
-type Listener = (event: JobEvent | 'opened') => void;
+type Listener = (event: JobEvent | 'opened') => unknown;
 const listeners = new Set<Listener>();
 let source: EventSource | null = null;
 
@@ -26,6 +27,17 @@ function connect(): EventSource {
     if (event.success) tell(event.data);
   };
   return made;
+}
+
+/** The list, with what was told while it was on its way: an answer that was read before a job's end must not stand after it. */
+export async function listJobs(): Promise<JobCard[]> {
+  const missed: JobEvent[] = [];
+  const stop = watchJobs((event) => event !== 'opened' && missed.push(event));
+  try {
+    return missed.reduce(jobsAfter, (await api.jobs()).jobs);
+  } finally {
+    stop();
+  }
 }
 
 export const isOpenJob = ({ state }: JobCard): boolean => state === 'waiting' || state === 'running';
