@@ -7,11 +7,11 @@ export function makeData(type: ColumnType, length: number): ColumnData {
   return new CONSTRUCTORS[type](length);
 }
 
-/** Takes note of rows before they change; the transaction implements it. */
+/** Takes note of a column's rows before they change; the transaction implements it. */
 export interface RowRecorder {
   /** what `Column.seen` holds for rows that it has taken note of */
   readonly epoch: number;
-  touch(column: Column, row: number): void;
+  touch(row: number): void;
 }
 
 /**
@@ -70,7 +70,7 @@ export class Column {
       this.seen.set(old);
     }
     this.seen[row] = recorder.epoch;
-    recorder.touch(this, row);
+    recorder.touch(row);
   }
 
   /** Makes room for `rows` rows, doubling: amortised constant. */

@@ -27,12 +27,35 @@ export interface Delta {
   created: ChannelSpec[];
 }
 
-interface Touched {
-  column: Column;
-  /** old rows; the fresh ones are known to the column */
-  rows: number[];
+/** The first states of the old rows of one column; the fresh ones are known to the column. */
+class Touched implements RowRecorder {
+  count = 0;
+  rows = new Int32Array(16);
   /** as many values a row as the column's stride */
-  before: number[];
+  before: ColumnData;
+
+  constructor(
+    readonly column: Column,
+    public epoch: number,
+  ) {
+    this.before = makeData(column.type, 16 * column.stride);
+  }
+
+  touch(row: number): void {
+    const { data, stride } = this.column;
+    if (this.count === this.rows.length) this.grow();
+    this.rows[this.count] = row;
+    for (let k = 0; k < stride; k++) this.before[this.count * stride + k] = data[row * stride + k];
+    this.count++;
+  }
+
+  private grow(): void {
+    const { rows, before } = this;
+    this.rows = new Int32Array(2 * rows.length);
+    this.rows.set(rows);
+    this.before = makeData(this.column.type, 2 * before.length);
+    this.before.set(before);
+  }
 }
 
 let epochs = 0;
@@ -41,43 +64,37 @@ let epochs = 0;
  * Collects the first state of every old row that changes. Columns call `touch` once a row and epoch, so that it need not look
  * for it; rows made in the transaction need no state. Cost: what is touched, whatever the mesh's size.
  */
-export class DeltaRecorder implements RowRecorder {
-  epoch = ++epochs;
+export class DeltaRecorder {
+  private epoch = ++epochs;
   private readonly touched = new Map<Column, Touched>();
   readonly created: ChannelSpec[] = [];
 
   /** Takes a column under watch, of which `rows` rows are there now. */
   watch(column: Column, rows: number): void {
-    column.watch(this, rows);
-    this.touched.set(column, { column, rows: [], before: [] });
-  }
-
-  touch(column: Column, row: number): void {
-    const t = this.touched.get(column) as Touched;
-    t.rows.push(row);
-    const { data, stride } = column;
-    for (let k = 0; k < stride; k++) t.before.push(data[row * stride + k]);
+    const touched = new Touched(column, this.epoch);
+    column.watch(touched, rows);
+    this.touched.set(column, touched);
   }
 
   openRows(): { column: string; rows: Iterable<number> }[] {
     return [...this.touched.values()]
-      .filter((t) => t.rows.length > 0 || t.column.top > t.column.oldRows)
+      .filter((t) => t.count > 0 || t.column.top > t.column.oldRows)
       .map((t) => ({ column: t.column.name, rows: rowsOf(t) }));
   }
 
   /** Puts every touched row back and forgets it; gives the channels that came into being, which go again. */
   restore(): ChannelSpec[] {
+    this.epoch = ++epochs;
     for (const t of this.touched.values()) {
-      const { column, rows, before } = t;
+      const { column, rows, before, count } = t;
       const { data, stride, fill, oldRows, top } = column;
-      for (let i = 0; i < rows.length; i++)
+      for (let i = 0; i < count; i++)
         for (let k = 0; k < stride; k++) data[rows[i] * stride + k] = before[i * stride + k];
       data.fill(fill, oldRows * stride, top * stride);
       column.top = oldRows;
-      t.rows = [];
-      t.before = [];
+      t.count = 0;
+      t.epoch = this.epoch;
     }
-    this.epoch = ++epochs;
     for (const column of this.touched.keys()) if (this.created.some((c) => column.name === `${c.domain}:${c.name}`)) this.touched.delete(column); // prettier-ignore
     return this.created.splice(0);
   }
@@ -94,10 +111,10 @@ export class DeltaRecorder implements RowRecorder {
 }
 
 /** Old rows that changed, and all fresh ones. */
-function rowsOf({ rows, column: { oldRows, top } }: Touched): Int32Array {
-  const all = new Int32Array(rows.length + top - oldRows);
-  all.set(rows);
-  for (let row = oldRows; row < top; row++) all[rows.length + row - oldRows] = row;
+function rowsOf({ rows, count, column: { oldRows, top } }: Touched): Int32Array {
+  const all = new Int32Array(count + top - oldRows);
+  all.set(rows.subarray(0, count));
+  for (let row = oldRows; row < top; row++) all[count + row - oldRows] = row;
   return all;
 }
 

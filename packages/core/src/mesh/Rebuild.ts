@@ -24,6 +24,7 @@ interface OldFace {
   sides: number;
   corners: Map<number, Row>;
 }
+const NO_CORNERS = new Map<number, Row>();
 
 /**
  * Replaces faces by others in the same place, attributes carried: the one mechanism behind every operator that cuts,
@@ -42,12 +43,14 @@ export class Rebuild {
   private readonly verticesOnce = new Set<number>();
   private readonly asked: { corners: readonly number[]; like: number }[] = [];
   private readonly pieces: { u: number; v: number; row: Row }[] = [];
+  private readonly faceColumns: Column[];
   private readonly cornerColumns: Column[];
 
   constructor(
     private readonly mesh: PolyMesh,
     faces: Iterable<number>,
   ) {
+    this.faceColumns = mesh.channelColumns('face');
     this.cornerColumns = mesh.channelColumns('corner');
     for (const f of new Set(faces)) this.takeOut(f);
   }
@@ -57,7 +60,7 @@ export class Rebuild {
     const { mesh } = this;
     if (this.old.has(f)) return;
     const halves = mesh.faceHalves(f);
-    const corners = new Map<number, Row>();
+    const corners = this.cornerColumns.length > 0 ? new Map<number, Row>() : NO_CORNERS;
     for (const h of halves) {
       this.edgesOnce.add(h >> 1);
       this.verticesOnce.add(mesh.origin(h));
@@ -66,7 +69,7 @@ export class Rebuild {
       corners.set(mesh.origin(h), row);
       if (!this.anyCorner.has(mesh.origin(h))) this.anyCorner.set(mesh.origin(h), row);
     }
-    this.old.set(f, { row: rowOf(mesh.channelColumns('face'), f), sides: halves.length, corners });
+    this.old.set(f, { row: rowOf(this.faceColumns, f), sides: halves.length, corners });
     removeFaceOnly(mesh, f);
   }
 
@@ -121,8 +124,8 @@ export class Rebuild {
     const { mesh } = this;
     const f = addFace(mesh, corners);
     const old = this.old.get(like);
-    if (old) write(mesh.channelColumns('face'), f, old.row);
-    else if (like !== NONE) for (const c of mesh.channelColumns('face')) c.copyRow(like, f);
+    if (old) write(this.faceColumns, f, old.row);
+    else if (like !== NONE) for (const c of this.faceColumns) c.copyRow(like, f);
     if (this.cornerColumns.length > 0)
       for (const h of mesh.faceHalves(f)) {
         const row = this.cornerRow(mesh.origin(h), old);

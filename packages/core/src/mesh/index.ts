@@ -18,6 +18,7 @@ export * from './soupEdges';
 export * from './encode';
 export * from './Selection';
 export * from './touched';
+export * from './turnOver';
 export * from './append';
 export * from './pinChannel';
 export * from './pins';

@@ -143,6 +143,20 @@ export function components(mesh: PolyMesh): number[][] {
   return parts;
 }
 
+/** Faces in sets that hang together by edges, in the order of their first ones. Cost: the faces. */
+export function facePatches(mesh: PolyMesh, faces: Iterable<number>): number[][] {
+  const left = new Set(faces);
+  const found: number[][] = [];
+  for (const first of left) {
+    left.delete(first);
+    const patch = [first];
+    for (const f of patch)
+      for (const h of mesh.faceHalves(f)) if (left.delete(mesh.face(h ^ 1))) patch.push(mesh.face(h ^ 1));
+    found.push(patch);
+  }
+  return found;
+}
+
 /** The box of the corners of faces. Cost: the faces. */
 export function boxOfFaces(mesh: PolyMesh, faces: Iterable<number>): Box {
   const vertices = new Set<number>();

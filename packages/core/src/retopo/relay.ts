@@ -1,6 +1,6 @@
 import { TopologyError } from '../errors';
 import { distance, meanPoint, type Vec3 } from '../math';
-import { loopsRound, NONE, type PolyMesh } from '../mesh';
+import { facePatches, loopsRound, type PolyMesh } from '../mesh';
 import { denseFaces, type Onto } from './denseFaces';
 import { Patch, patchTold, startsOf, type Laying, type PatchAsked } from './patch';
 import type { Watch } from './Stages';
@@ -41,7 +41,7 @@ export function relaid(
   watch: Watch = {},
 ): Relaid {
   const out: Relaid = { points: [], faces: [], faceLike: [], pointLike: [], told: [] };
-  const patches = patchesOf(mesh, picked);
+  const patches = facePatches(mesh, picked);
   patches.forEach((faces, i) => {
     const patch = new RelayPatch(mesh, faces, asked.density, onto);
     const stage = (name: string, done: number): void => watch.stage?.(name, (i + done) / patches.length);
@@ -54,23 +54,6 @@ export function relaid(
     out.told.push(...made.told);
   });
   return out;
-}
-
-/** Picked faces in sets that hang together by edges. */
-function patchesOf(mesh: PolyMesh, picked: readonly number[]): number[][] {
-  const left = new Set(picked);
-  const found: number[][] = [];
-  for (const first of left) {
-    left.delete(first);
-    const queue = [first];
-    for (const f of queue)
-      for (const h of mesh.faceHalves(f)) {
-        const g = mesh.face(h ^ 1);
-        if (g !== NONE && left.delete(g)) queue.push(g);
-      }
-    found.push(queue);
-  }
-  return found;
 }
 
 /** Faces that hang together, as a patch. */

@@ -1,14 +1,14 @@
 import * as z from 'zod/mini';
 import { TopologyError } from '../../errors';
 import { addScaled, scale, type Vec3 } from '../../math';
-import { copyOf, faceNormal, Rebuild, vertexNormal, type PolyMesh, type Selection } from '../../mesh';
+import { copyOf, faceNormal, facePatches, Rebuild, vertexNormal, type PolyMesh, type Selection } from '../../mesh';
 import { drawOut, openHalf } from '../drawOut';
 import { settledPlace, type Ground } from '../ground';
 import { operator, plural, type Outcome } from '../operator';
 import { choice, proposedLength } from '../params';
 import { meanLength, only, pickedFaces } from '../picked';
 import { uniqueEnds } from '../rowPlaces';
-import { Copies, groupsOf, innerVertices, rimAndFans } from './fans';
+import { Copies, innerVertices, rimAndFans } from './fans';
 import { evenOffset, inwardOf, meanDirection, normalsAt } from './offsets';
 
 const Params = z.object({
@@ -43,7 +43,7 @@ function extrudeFaces(
   const faces = pickedFaces(mesh, selection);
   const edges = new Set(faces.flatMap((f) => mesh.faceHalves(f).map((h) => h >> 1)));
   const by = distance ?? meanLength(mesh, edges) / 2;
-  const groups = groupsOf(mesh, faces, how === 'apart');
+  const groups = how === 'apart' ? faces.map((f) => [f]) : facePatches(mesh, faces);
   const works = groups.map((group) => ({ group, ...rimAndFans(mesh, group, ground), set: new Set(group) }));
   const bare = { ...ground, form: null };
   const moves: [number, Vec3][] = [];

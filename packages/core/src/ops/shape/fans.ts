@@ -17,21 +17,6 @@ export interface Rim {
   seam: boolean;
 }
 
-/** Sets of faces that are shaped together: each that hangs together by edges, or each face alone. */
-export function groupsOf(mesh: PolyMesh, faces: readonly number[], apart: boolean): number[][] {
-  if (apart) return faces.map((f) => [f]);
-  const left = new Set(faces);
-  const groups: number[][] = [];
-  for (const f of faces) {
-    if (!left.delete(f)) continue;
-    const group = [f];
-    for (const g of group)
-      for (const h of mesh.faceHalves(g)) if (left.delete(mesh.face(h ^ 1))) group.push(mesh.face(h ^ 1));
-    groups.push(group);
-  }
-  return groups;
-}
-
 /**
  * The rim of a group and its fans: one for each time that the rim passes a vertex, so that patches that touch in a point come
  * apart there. Cost: the faces.

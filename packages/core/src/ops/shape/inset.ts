@@ -1,11 +1,11 @@
 import * as z from 'zod/mini';
 import { addScaled } from '../../math';
-import { copyOf, Rebuild } from '../../mesh';
+import { copyOf, facePatches, Rebuild } from '../../mesh';
 import { settledPlace } from '../ground';
 import { operator, plural } from '../operator';
 import { choice, proposedLength } from '../params';
 import { meanLength, only, pickedFaces } from '../picked';
-import { Copies, groupsOf } from './fans';
+import { Copies } from './fans';
 import { heldBack, planOf } from './rims';
 
 const Params = z.object({
@@ -26,7 +26,9 @@ export const inset = operator({
     const faces = pickedFaces(mesh, selection, 'Pick the faces to inset.');
     const edges = new Set(faces.flatMap((f) => mesh.faceHalves(f).map((h) => h >> 1)));
     const by = width ?? meanLength(mesh, edges) / 4;
-    const plans = groupsOf(mesh, faces, how === 'apart').map((group) => planOf(mesh, group, ground));
+    const plans = (how === 'apart' ? faces.map((f) => [f]) : facePatches(mesh, faces)).map((group) =>
+      planOf(mesh, group, ground),
+    );
     const held = heldBack(mesh, plans, by);
     const up = height ?? 0;
     const rebuild = new Rebuild(mesh, faces);

@@ -1,7 +1,7 @@
 import * as z from 'zod/mini';
 import { TopologyError } from '../../errors';
 import { addScaled, AXES, axisVector, type Axis } from '../../math';
-import { FILE_CHANNELS, NONE, Rebuild, type PolyMesh, type Selection } from '../../mesh';
+import { FILE_CHANNELS, NONE, Rebuild, turnOver, type PolyMesh, type Selection } from '../../mesh';
 import { BARE_GROUND, once, type Ground } from '../ground';
 import { operator, plural } from '../operator';
 import { choice, count, proposedLength, toggle } from '../params';
@@ -52,7 +52,7 @@ export const booleanParts = operator({
     const isHeld = (u: number, v: number): boolean => {
       const [a, b] = [result.vertexAt[u], result.vertexAt[v]];
       const h = a >= 0 && b >= 0 ? mesh.findHalf(a, b) : NONE;
-      const stays = (f: number): boolean => f !== NONE && !gone.has(f);
+      const stays = (f: number): boolean => f !== NONE && !gone.has(f) && !turned.has(f);
       return h !== NONE && (stays(mesh.face(h)) || turned.has(mesh.face(h ^ 1)));
     };
     const sliver = clean ? withoutSlivers(faces, result, SLIVER * parts.mean, isCut, isHeld) : { faces, welded: 0 };
@@ -60,7 +60,7 @@ export const booleanParts = operator({
     if (keep) copyPatch(mesh, first, (q) => q, ground);
     const before = mesh.faceCount;
     const done = rebuilt(mesh, result, faces, clean);
-    const hardEdges = hard ? harden(mesh, done.made, ofCutter) : 0;
+    const hardEdges = hard ? harden(mesh, done.made.slice(turned.size), ofCutter) : 0;
     const triangles = done.made.filter(({ f }) => mesh.faceHalves(f).length === 3).length;
     const words = [
       `${{ cut: 'Cut', join: 'Joined', common: 'Common part' }[change]}: ${plural(done.made.length, 'face')} in place of ${done.made.length + before - mesh.faceCount}`, // prettier-ignore
@@ -169,7 +169,7 @@ interface Made {
   from: number;
 }
 
-/** Puts the result in place of the old faces; those that came out whole are left alone. */
+/** Puts the result in place of the old faces; those that came out whole are left alone, or turned over: they come first. */
 function rebuilt(
   mesh: PolyMesh,
   { points, vertexAt, gone, turned }: SolidResult,
@@ -177,20 +177,20 @@ function rebuilt(
   clean: boolean,
 ): { made: Made[]; ngons: number } {
   const corners = new Map(faces.map(({ face }) => [face, mesh.faceVertices(face)]));
-  const over = [...turned].map((f) => ({ face: f, corners: mesh.faceVertices(f).reverse() }));
   const rebuild = new Rebuild(mesh, gone);
-  const made = new Map<number, number>();
+  // nothing but what is turned is left of the cutting shape now
+  turnOver(mesh, turned);
+  const vertices = new Map<number, number>();
   const vertexOf = (i: number, face: number): number => {
-    const known = vertexAt[i] >= 0 ? vertexAt[i] : made.get(i);
+    const known = vertexAt[i] >= 0 ? vertexAt[i] : vertices.get(i);
     if (known !== undefined) return known;
     const own = corners.get(face) as number[];
     const v = rebuild.vertex(points[i], { vertices: own, weights: nearness(points[i], own.map((w) => mesh.point(w))) }); // prettier-ignore
-    made.set(i, v);
+    vertices.set(i, v);
     return v;
   };
   let ngons = 0;
-  const from = [...turned];
-  for (const { corners: outline, face } of over) rebuild.face(outline, face);
+  const from: number[] = [];
   for (const { corners: outline, face } of faces) {
     const parts = clean && outline.length > 4 ? quadsFrom(outline, points) : [outline];
     if (parts.length > 1) ngons++;
@@ -199,8 +199,8 @@ function rebuilt(
       from.push(face);
     }
   }
-  const all = rebuild.finish();
-  return { made: all.map((f, k) => ({ f, from: from[k] })), ngons };
+  const made = rebuild.finish().map((f, k) => ({ f, from: from[k] }));
+  return { made: [...[...turned].map((f) => ({ f, from: f })), ...made], ngons };
 }
 
 /** Edges between what was the body and what was the cutter become hard; returns how many. */

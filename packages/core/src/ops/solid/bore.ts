@@ -13,13 +13,12 @@ import {
   sub,
   type Vec3,
 } from '../../math';
-import { areaNormal, copyOf, Rebuild, type PolyMesh } from '../../mesh';
+import { areaNormal, copyOf, facePatches, Rebuild, type PolyMesh } from '../../mesh';
 import { ShapeBuilder } from '../../shapes';
 import type { Ground } from '../ground';
 import { operator, plural } from '../operator';
 import { choice, count, degrees, proposedLength, shownWhen } from '../params';
 import { only, pickedFaces } from '../picked';
-import { groupsOf } from '../shape/fans';
 import { withBorders } from './boreLoops';
 import { circleIn, firstBelow, onTriangles, patchOf, roomIn, trianglesOf, type BoredPatch } from './boredPatch';
 
@@ -46,7 +45,7 @@ export const bore = operator({
   title: 'Bore',
   params: Params,
   run(mesh, selection, p, ground) {
-    const patches = groupsOf(mesh, pickedFaces(mesh, selection, 'Pick the faces that the hole shall go through.'), false).map((g) => patchOf(mesh, g)); // prettier-ignore
+    const patches = facePatches(mesh, pickedFaces(mesh, selection, 'Pick the faces that the hole shall go through.')).map((g) => patchOf(mesh, g)); // prettier-ignore
     let [front] = patches;
     let far = p.goes === 'through' ? (patches[1] ?? opposite(mesh, front)) : null;
     if (patches.length > (far ? 2 : 1))

@@ -1,5 +1,5 @@
 import { TopologyError } from '../../errors';
-import { planeDistance, type Vec3 } from '../../math';
+import { planeDistance, type MirrorPlane, type Vec3 } from '../../math';
 import { addFace, addVertex, type PolyMesh } from '../../mesh';
 import type { Ground } from '../ground';
 
@@ -16,9 +16,7 @@ export function copyPatch(
 ): number[] {
   const copy = new Map<number, number>();
   const own = mesh.channelColumns('vertex');
-  // what is copied lies on one side, its points on the midline aside
-  const off = (v: number): number => (plane ? planeDistance(mesh.point(v), plane) : 0);
-  const side = Math.sign(faces.flatMap((f) => mesh.faceVertices(f).map(off)).find((d) => d !== 0) ?? 0);
+  const side = plane ? sideOf(mesh, faces, plane) : 0;
   const at = (v: number): number => {
     const known = copy.get(v);
     if (known !== undefined) return known;
@@ -30,27 +28,32 @@ export function copyPatch(
     copy.set(v, w);
     return w;
   };
-  const old = faces.map((f) => mesh.faceHalves(f));
-  const made = faces.map((f, i) => {
-    const corners = old[i].map((h) => at(mesh.origin(h)));
+  const [faceColumns, edgeColumns, cornerColumns] = (['face', 'edge', 'corner'] as const).map((d) => mesh.channelColumns(d)); // prettier-ignore
+  return faces.map((f) => {
+    const old = mesh.faceHalves(f);
+    const corners = old.map((h) => at(mesh.origin(h)));
     const g = addFace(mesh, mirrors ? corners.reverse() : corners);
-    for (const c of mesh.channelColumns('face')) c.copyRow(f, g);
+    for (const c of faceColumns) c.copyRow(f, g);
+    if (edgeColumns.length + cornerColumns.length === 0) return g;
+    const n = old.length;
+    mesh.faceHalves(g).forEach((h, k) => {
+      // one that mirrors runs from the last corner back to the first
+      const [corner, edge] = mirrors ? [old[n - 1 - k], old[(2 * n - 2 - k) % n]] : [old[k], old[k]];
+      for (const c of cornerColumns) c.copyRow(corner, h);
+      for (const c of edgeColumns) c.copyRow(edge >> 1, h >> 1);
+    });
     return g;
   });
-  const edges = mesh.channelColumns('edge');
-  for (const halves of edges.length > 0 ? old : [])
-    for (const h of halves) {
-      const [a, b] = [at(mesh.origin(h)), at(mesh.target(h))];
-      const twin = mesh.findHalf(a, b);
-      for (const c of edges) c.copyRow(h >> 1, twin >> 1);
+}
+
+/** The side of the plane that faces lie on, points on it aside: 1, −1, or 0 where all lie on it. */
+function sideOf(mesh: PolyMesh, faces: readonly number[], plane: MirrorPlane): number {
+  for (const f of faces)
+    for (const v of mesh.faceVertices(f)) {
+      const side = Math.sign(planeDistance(mesh.point(v), plane));
+      if (side !== 0) return side;
     }
-  const corners = mesh.channelColumns('corner');
-  if (corners.length > 0)
-    made.forEach((g, i) => {
-      const from = new Map(old[i].map((h) => [at(mesh.origin(h)), h]));
-      for (const h of mesh.faceHalves(g)) for (const c of corners) c.copyRow(from.get(mesh.origin(h)) as number, h);
-    });
-  return made;
+  return 0;
 }
 
 /** All faces that hang together with the given ones. Cost: the parts. */

@@ -28,10 +28,9 @@ const FAR = 2;
  * solid angle for each that is not reached.
  */
 export function solidReach(mesh: PolyMesh, part: readonly number[], box: Box): SolidReach | null {
-  const margin = MARGIN * boxDiagonal(box);
   const faces: number[] = [];
   const beyond: number[] = [];
-  for (const f of part) (reaches(mesh, f, box, margin) ? faces : beyond).push(f);
+  for (const f of part) (reaches(mesh, f, box) ? faces : beyond).push(f);
   if (faces.length === 0 || beyond.length === 0) return null;
   const made = new Closing(mesh, box);
   for (const loop of loopsRound(mesh, new Set(faces))) if (!made.close(loop)) return null;
@@ -41,7 +40,10 @@ export function solidReach(mesh: PolyMesh, part: readonly number[], box: Box): S
   return { faces, beyond, points: made.points, closing: made.triangles };
 }
 
-function reaches(mesh: PolyMesh, f: number, { min, max }: Box, margin: number): boolean {
+/** Whether the box of a face comes within a hair of another box. */
+export function reaches(mesh: PolyMesh, f: number, box: Box): boolean {
+  const { min, max } = box;
+  const margin = MARGIN * boxDiagonal(box);
   const at = mesh.position.data;
   const first = mesh.faceHalf.data[f];
   for (let k = 0; k < 3; k++) {
@@ -183,7 +185,7 @@ const BOX_FACES = [[0, 2, 6, 4], [1, 5, 7, 3], [0, 4, 5, 1], [2, 3, 7, 6], [0, 1
 const SIDES: readonly Vec3[] = AXES.flatMap((axis) => [axisVector(`+${axis}`), axisVector(`-${axis}`)]);
 
 /** The solid angle of faces seen from a point off them, each as a fan. */
-function solidAngles(mesh: PolyMesh, faces: readonly number[], from: Vec3): number {
+export function solidAngles(mesh: PolyMesh, faces: readonly number[], from: Vec3): number {
   let sum = 0;
   for (const f of faces) {
     const corners = mesh.faceVertices(f).map((v) => sub(mesh.point(v), from));

@@ -2,7 +2,8 @@ import type { Manifold, ManifoldToplevel, Mesh } from 'manifold-3d';
 import { TopologyError } from '../../errors';
 import type { Box, Vec3 } from '../../math';
 import { boxOfFaces, triangulate, type PolyMesh } from '../../mesh';
-import { solidReach, type SolidReach } from './solidReach';
+import { nearEachOther, type FarFaces, type NearSolid } from './nearEachOther';
+import { solidReach } from './solidReach';
 
 let kernel: ManifoldToplevel | null = null;
 
@@ -34,33 +35,34 @@ export interface SolidResult {
   vertexAt: number[];
   /** those of faces that did not come out whole */
   triangles: SolidTriangle[];
-  /** faces of the solids that do not stay as they were */
+  /** faces of the solids that do not come out whole */
   gone: Set<number>;
-  /** those of them that come out whole, but turned over */
+  /** those that do, but turned over */
   turned: Set<number>;
 }
 
-/** A closed part, or what the other solid's box reaches of it, in the kernel. */
+/** A closed part, or what lies near the other of it, in the kernel. */
 interface Solid {
   kernel: Manifold;
   /** the id that its triangles carry */
   id: number;
   /** faces by the number that their triangles carry; closing triangles have higher ones */
   faces: readonly number[];
-  /** faces that the other solid cannot touch */
-  beyond: readonly number[];
 }
 
 /** What a drag keeps of the solids between its runs. */
 export interface KeptSolids {
-  body: Solid;
-  cutters: Solid[];
+  /** the body and the cutting shapes at each place where they may cross */
+  places: { body: Solid; cutters: Solid[] }[];
+  /** what lies at none of them */
+  body: FarFaces;
+  cutter: FarFaces;
   delete(): void;
 }
 
 /**
- * The body and the cutting shapes as solids: of each no more than what the other's box reaches. Throws NO_WAY for faces that enclose no
- * solid, naming which. Cost: the faces, and the triangles reached times their logarithm.
+ * The body and the cutting shapes as solids: of each no more than what lies near the other. Throws NO_WAY for faces that enclose no
+ * solid, naming which. Cost: the faces, and the triangles near the other times their logarithm.
  */
 export function keepSolids(
   mesh: PolyMesh,
@@ -70,59 +72,91 @@ export function keepSolids(
   const made: Solid[] = [];
   const drop = (): void => made.forEach(({ kernel: solid }) => solid.delete());
   try {
-    const box = boxOfFaces(mesh, cutters.flat());
-    made.push(solidOf(mesh, body, box, 'The part that is worked on'));
-    // what several cutting shapes have in common lies anywhere
-    const reach = cutters.length === 1 ? boxOfFaces(mesh, body) : null;
-    for (const cutter of cutters) made.push(solidOf(mesh, cutter, reach, 'The cutting shape'));
-    return { body: made[0], cutters: made.slice(1), delete: drop };
+    const kept = (cutters.length === 1 ? nearSolids(mesh, body, cutters[0], made) : null) ?? wholeSolids(mesh, body, cutters, made); // prettier-ignore
+    return { ...kept, delete: drop };
   } catch (error) {
     drop();
     throw error;
   }
 }
 
-/** Joins, cuts or meets the kept solids. Cost: the triangles in them times their logarithm, in single precision where they cross. */
-export function changeSolids(
+/** What they have near each other; null where that cannot be closed, or encloses nothing. All that is made goes into `made`. */
+function nearSolids(
   mesh: PolyMesh,
-  { body, cutters }: KeptSolids,
-  places: Places,
-  change: SolidChange,
-): SolidResult {
-  const made: Manifold[] = [];
-  try {
-    const a = body.kernel;
-    const b = cutters.length > 1 ? ready().Manifold.union(cutters.map((cutter) => cutter.kernel)) : cutters[0].kernel;
-    if (cutters.length > 1) made.push(b);
-    const result = change === 'join' ? a.add(b) : change === 'cut' ? a.subtract(b) : a.intersect(b);
-    made.push(result);
-    const reading = new Reading(mesh, result, places);
-    reading.take(body, true, change !== 'common');
-    for (const cutter of cutters) reading.take(cutter, change !== 'cut', change === 'join');
-    return reading;
-  } finally {
-    for (const solid of made) solid.delete();
+  body: readonly number[],
+  cutter: readonly number[],
+  made: Solid[],
+): Omit<KeptSolids, 'delete'> | null {
+  const near = nearEachOther(mesh, body, cutter);
+  if (!near) return null;
+  const places: KeptSolids['places'] = [];
+  for (const [one, other] of near.places) {
+    const [a, b] = [one, other].map((part) => solidOf(mesh, part, made));
+    if (!a || !b) return null;
+    places.push({ body: a, cutters: [b] });
   }
+  return { places, body: near.far[0], cutter: near.far[1] };
 }
 
-/** Throws NO_WAY. */
-function solidOf(mesh: PolyMesh, part: readonly number[], box: Box | null, what: string): Solid {
+/** What the boxes of the others reach, or all. Throws NO_WAY. */
+function wholeSolids(
+  mesh: PolyMesh,
+  body: readonly number[],
+  cutters: readonly (readonly number[])[],
+  made: Solid[],
+): Omit<KeptSolids, 'delete'> {
+  const far = pairOfFar();
+  const reached = (part: readonly number[], box: Box | null, outside: number[], what: string): Solid => {
+    const reach = box && solidReach(mesh, part, box);
+    const near = reach && solidOf(mesh, reach, made);
+    if (near) for (const f of reach.beyond) outside.push(f);
+    const solid = near ?? solidOf(mesh, { faces: [...part], points: [], closing: [] }, made);
+    if (solid) return solid;
+    throw new TopologyError('NO_WAY', `${what} is no closed solid: close its holes, or pick another part.`, { faces: [...part] }); // prettier-ignore
+  };
+  const a = reached(body, boxOfFaces(mesh, cutters.flat()), far.body.outside, 'The part that is worked on');
+  // what several cutting shapes have in common lies anywhere
+  const box = cutters.length === 1 ? boxOfFaces(mesh, body) : null;
+  const b = cutters.map((cutter) => reached(cutter, box, far.cutter.outside, 'The cutting shape'));
+  return { places: [{ body: a, cutters: b }], ...far };
+}
+const pairOfFar = (): Record<'body' | 'cutter', FarFaces> => ({
+  body: { inside: [], outside: [] },
+  cutter: { inside: [], outside: [] },
+});
+
+/** Joins, cuts or meets the kept solids. Cost: the triangles in them times their logarithm, in single precision where they cross. */
+export function changeSolids(mesh: PolyMesh, solids: KeptSolids, places: Places, change: SolidChange): SolidResult {
+  const reading = new Reading(mesh, places);
+  for (const { body, cutters } of solids.places) {
+    const made: Manifold[] = [];
+    try {
+      const a = body.kernel;
+      const b = cutters.length > 1 ? ready().Manifold.union(cutters.map((cutter) => cutter.kernel)) : cutters[0].kernel;
+      if (cutters.length > 1) made.push(b);
+      const result = change === 'join' ? a.add(b) : change === 'cut' ? a.subtract(b) : a.intersect(b);
+      made.push(result);
+      reading.open(result);
+      reading.take(body, true);
+      for (const cutter of cutters) reading.take(cutter, change !== 'cut');
+    } finally {
+      for (const solid of made) solid.delete();
+    }
+  }
+  reading.takeFar(solids.body, true, change === 'common');
+  reading.takeFar(solids.cutter, change !== 'cut', change !== 'join');
+  return reading;
+}
+
+function solidOf(mesh: PolyMesh, near: NearSolid, made: Solid[]): Solid | null {
   const id = ready().Manifold.reserveIDs(1);
-  const reach = box && solidReach(mesh, part, box);
-  const near = reach && kernelOf(mesh, reach.faces, reach, id);
-  if (near) return { kernel: near, id, faces: reach.faces, beyond: reach.beyond };
-  const whole = kernelOf(mesh, part, { points: [], closing: [] }, id);
-  if (whole) return { kernel: whole, id, faces: part, beyond: [] };
-  throw new TopologyError('NO_WAY', `${what} is no closed solid: close its holes, or pick another part.`, { faces: [...part] }); // prettier-ignore
+  const solid = kernelOf(mesh, near, id);
+  if (solid) made.push({ kernel: solid, id, faces: near.faces });
+  return solid && made[made.length - 1];
 }
 
 /** Null for what encloses no solid. */
-function kernelOf(
-  mesh: PolyMesh,
-  faces: readonly number[],
-  { points, closing }: Pick<SolidReach, 'points' | 'closing'>,
-  id: number,
-): Manifold | null {
+function kernelOf(mesh: PolyMesh, { faces, points, closing }: NearSolid, id: number): Manifold | null {
   const { Manifold, Mesh } = ready();
   const index = new Map<number, number>();
   const positions: number[] = [];
@@ -165,37 +199,49 @@ function kernelOf(
   return null;
 }
 
-/** A result of the kernel as it is read back. */
+/** Results of the kernel as they are read back, one after the other. */
 class Reading implements SolidResult {
   readonly points: Vec3[] = [];
   readonly vertexAt: number[] = [];
   readonly triangles: SolidTriangle[] = [];
   readonly gone = new Set<number>();
   readonly turned = new Set<number>();
-  private readonly raw: Mesh;
-  private readonly merged: Int32Array;
+  /** points of vertices of the mesh: places may share one */
+  private readonly pointOf = new Map<number, number>();
+  private raw: Mesh | null = null;
+  private merged = new Int32Array(0);
 
   constructor(
     private readonly mesh: PolyMesh,
-    result: Manifold,
-    places: Places,
-  ) {
+    private readonly places: Places,
+  ) {}
+
+  /** Begins with one result. */
+  open(result: Manifold): void {
     this.raw = result.getMesh();
     const { numProp, vertProperties, mergeFromVert, mergeToVert } = this.raw;
-    for (let i = 0; i < vertProperties.length; i += numProp) {
-      const p: Vec3 = [vertProperties[i], vertProperties[i + 1], vertProperties[i + 2]];
-      const v = places.get(p);
-      this.vertexAt.push(v);
-      this.points.push(v >= 0 ? mesh.point(v) : p);
-    }
+    const count = vertProperties.length / numProp;
     // points that the kernel keeps apart for their faces are one here
-    this.merged = Int32Array.from(this.points.keys());
-    for (let i = 0; i < mergeFromVert.length; i++) this.merged[mergeFromVert[i]] = mergeToVert[i];
+    const into = Int32Array.from({ length: count }, (_, i) => i);
+    for (let i = 0; i < mergeFromVert.length; i++) into[mergeFromVert[i]] = mergeToVert[i];
+    this.merged = new Int32Array(count);
+    for (let i = 0; i < count; i++)
+      if (into[i] === i) this.merged[i] = this.pointAt([vertProperties[i * numProp], vertProperties[i * numProp + 1], vertProperties[i * numProp + 2]]); // prettier-ignore
+    for (let i = 0; i < count; i++) if (into[i] !== i) this.merged[i] = this.merged[into[i]];
   }
 
-  /** Reads what became of one solid: whether its faces come out the way they face, and whether those beyond reach stay. */
-  take({ id, faces, beyond }: Solid, isUpright: boolean, staysBeyond: boolean): void {
-    const { triVerts, faceID, runOriginalID, runIndex } = this.raw;
+  private pointAt(p: Vec3): number {
+    const v = this.places.get(p);
+    const known = v >= 0 ? this.pointOf.get(v) : undefined;
+    if (known !== undefined) return known;
+    if (v >= 0) this.pointOf.set(v, this.points.length);
+    this.vertexAt.push(v);
+    return this.points.push(v >= 0 ? this.mesh.point(v) : p) - 1;
+  }
+
+  /** Reads what became of one solid in the result that is open: whether its faces come out the way they face. */
+  take({ id, faces }: Solid, isUpright: boolean): void {
+    const { triVerts, faceID, runOriginalID, runIndex } = this.raw as Mesh;
     const { merged } = this;
     const own: SolidTriangle[] = [];
     for (let run = 0; run < runOriginalID.length; run++) {
@@ -208,10 +254,16 @@ class Reading implements SolidResult {
           });
     }
     const whole = wholeFaces(this.mesh, own, this.vertexAt);
-    for (const f of faces) if (!isUpright || !whole.has(f)) this.gone.add(f);
+    for (const f of faces) if (!whole.has(f)) this.gone.add(f);
     if (!isUpright) for (const f of whole) this.turned.add(f);
-    if (!staysBeyond) for (const f of beyond) this.gone.add(f);
     for (const triangle of own) if (!whole.has(triangle.face)) this.triangles.push(triangle);
+  }
+
+  /** Reads faces that nothing crosses. */
+  takeFar({ inside, outside }: FarFaces, isUpright: boolean, insideStays: boolean): void {
+    const [stay, go] = insideStays ? [inside, outside] : [outside, inside];
+    for (const f of go) this.gone.add(f);
+    if (!isUpright) for (const f of stay) this.turned.add(f);
   }
 }
 
