@@ -79,8 +79,28 @@ test('half a box is joined to its other half, made of even quads, and settled', 
 
   await group(page, 'Shape');
   await open(page, 'Even out');
-  await card(page, 'Even out').getByRole('button', { name: 'Even out', exact: true }).click();
+  // it runs beside the page, with progress, and can be stopped: then nothing has changed
+  const evenOut = card(page, 'Even out').getByRole('button', { name: 'Even out', exact: true });
+  const length = card(page, 'Even out').getByRole('textbox', { name: 'Edge length' });
+  await length.fill('0.1');
+  await length.press('Enter');
+  await evenOut.click();
+  await expect(page.getByRole('progressbar', { name: 'Even out' })).toBeVisible();
+  await expect(evenOut).toBeDisabled();
+  await page.getByRole('button', { name: 'Cancel', exact: true }).click();
+  await expect(evenOut).toBeEnabled();
+  await expect(faces(page)).toHaveText('24');
+  await length.fill('');
+  await length.press('Enter');
+  await evenOut.click();
   await expect(step(page, /^\d+ quads in place of 24 faces/)).toBeVisible({ timeout: 30_000 });
+  // other settings take the place of what was made
+  await length.fill('3');
+  await length.press('Enter');
+  const coarse = Number(await faces(page).textContent());
+  await evenOut.click();
+  await expect.poll(async () => Number(await faces(page).textContent()), { timeout: 30_000 }).toBeGreaterThan(coarse);
+  await expect(step(page, /quads in place of/)).toHaveCount(1);
   await expect(page.getByText('No open edges')).toBeVisible();
 
   await group(page, 'Place and brush');

@@ -117,11 +117,22 @@ interface NumberProps {
   digits?: number;
 }
 /** A typed number with its unit. */
-export function NumberBoxField({ label, value, onChange, min, max, step, unit, digits = 2 }: NumberProps): ReactNode {
+export function NumberBoxField({
+  label,
+  value,
+  onChange,
+  onEmpty,
+  min,
+  max,
+  step,
+  unit,
+  digits = 2,
+}: NumberProps & { onEmpty?: () => void }): ReactNode {
+  // prettier-ignore
   return (
     <Aria.NumberField
       value={value}
-      onChange={(v) => Number.isFinite(v) && onChange(v)}
+      onChange={(v) => (Number.isFinite(v) ? onChange(v) : onEmpty?.())}
       minValue={min}
       maxValue={max}
       step={step}

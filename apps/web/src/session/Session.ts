@@ -14,15 +14,10 @@ import { Journal } from './Journal';
 import type { Latest } from './Latest';
 import { RecipeWatch } from './RecipeWatch';
 import { SculptRegions } from './SculptRegions';
+import type { Notice } from './Notice';
 import type { LogHead, SessionLog } from './SessionLog';
 import { applyPatches, joins, setHeads, type Step, type StepPatch } from './Step';
 import { lockOf, planeOf, summaryOf } from './summary';
-
-/** A line to the user: what could not be done, or what was. */
-export interface Notice {
-  kind: 'refused' | 'done';
-  text: string;
-}
 
 /** The open document of one asset: its truth, its history, its saving. Views listen to `events`. */
 export class Session {
@@ -107,6 +102,12 @@ export class Session {
       this.refused(error);
       return null;
     }
+  }
+
+  /** Takes over what an operator made of this low-poly beside the page, as one step. */
+  takeOver({ delta, ...outcome }: Outcome & { delta: Delta }, made: Omit<Latest, 'seq' | 'report'>): void {
+    this.turn(delta, 'forward');
+    this.keepMeshStep(delta, outcome, made);
   }
 
   /** Runs the latest step again with other settings, in its place; a refusal leaves it as it was. */

@@ -1,11 +1,13 @@
 export * from './api';
 export * from './Session';
 export type { Drag } from './Drag';
+export type { Notice } from './Notice';
 export * from './useSession';
 export * from './openSession';
 export * from './sculptWorkerClient';
 export * from './summary';
 export type { SaveState } from './AutoSave';
+export { runSlow } from './slowOperators';
 export { stepReach } from './stepReach';
 export { solidsReady } from '../workers/solids';
 export type { MadeMesh, Shipped } from './RecipeWatch';

@@ -48,6 +48,8 @@ export interface Ground {
   locked?: string | null;
   /** within one drag: what earlier runs worked out about the mesh they all start from */
   memo?: Memo;
+  /** hears how far slow work is, in [0, 1] */
+  tell?: (done: number) => void;
 }
 export const BARE_GROUND: Ground = { plane: null, form: null };
 

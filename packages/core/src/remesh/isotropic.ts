@@ -15,9 +15,15 @@ const ROUNDS = 6;
 /**
  * Remeshes triangles in place to edges of about a length: long edges are split, short ones collapsed, edges turned towards six round each
  * point, points evened out on the surface; over and over (Botsch and Kobbelt 2004). Lines keep their place: their points only slide on
- * them, and their corners stay. `form` is the surface that points are brought back onto. Cost: rounds times triangles, with a closest-point query for each point moved.
+ * them, and their corners stay. `form` is the surface that points are brought back onto; `tell` hears how far it is. Cost: rounds times triangles, with a closest-point query for each point moved.
  */
-export function isotropic(mesh: TriangleMesh, lines: readonly KeptLine[], form: WalkingForm, wanted: number): void {
+export function isotropic(
+  mesh: TriangleMesh,
+  lines: readonly KeptLine[],
+  form: WalkingForm,
+  wanted: number,
+  tell: (done: number) => void = () => undefined,
+): void {
   const longest = (4 / 3) * wanted,
     shortest = (4 / 5) * wanted;
   for (let round = 0; round < ROUNDS; round++) {
@@ -25,6 +31,7 @@ export function isotropic(mesh: TriangleMesh, lines: readonly KeptLine[], form: 
     collapseShort(mesh, shortest, longest);
     turnEdges(mesh);
     evenOut(mesh, lines, form);
+    tell((round + 1) / ROUNDS);
   }
   turnEdges(mesh);
 }
@@ -80,18 +87,18 @@ function collapseShort(mesh: TriangleMesh, shortest: number, longest: number): v
 
 /** Turns edges where that brings the points round them nearer to six neighbours, or four at a border. */
 function turnEdges(mesh: TriangleMesh): void {
-  const valence = (v: number): number => mesh.neighbours(v).length;
   const isRim = new Map<number, boolean>();
-  const wanted = (v: number): number => {
+  /** neighbours more than wanted; a border point has one more than it has triangles */
+  const over = (v: number): number => {
     const known = isRim.get(v) ?? mesh.neighbours(v).some((w) => mesh.sharedBy(v, w).length === 1);
     isRim.set(v, known);
-    return known ? 4 : 6;
+    return mesh.around[v].size - (known ? 3 : 6);
   };
   for (const [u, v] of mesh.edges()) {
     const shared = mesh.sharedBy(u, v);
     if (shared.length !== 2 || mesh.isLine(u, v)) continue;
     const [c, d] = shared.map((t) => mesh.opposite(t, u, v));
-    const off = (w: number, by: number): number => (valence(w) + by - wanted(w)) ** 2;
+    const off = (w: number, by: number): number => (over(w) + by) ** 2;
     const before = off(u, 0) + off(v, 0) + off(c, 0) + off(d, 0);
     const after = off(u, -1) + off(v, -1) + off(c, 1) + off(d, 1);
     if (after < before) mesh.turn(u, v);

@@ -8,6 +8,7 @@ import { NO_OVERLAY, type Hit, type SceneView, ViewState } from '../../viewport'
 import { lengthText, STAGE_NAMES } from '../format';
 import { FormKeeper } from './FormKeeper';
 import { offerProbe } from './probe';
+import { SlowRun } from './SlowRun';
 import { ToolSettings } from './ToolSettings';
 
 /** Weld distance unless one is set: this share of the sculpt's diagonal. */
@@ -21,6 +22,7 @@ export class Bench {
   readonly view = new ViewState();
   readonly settings: ToolSettings;
   readonly forms: FormKeeper;
+  readonly slow: SlowRun;
   scene: SceneView | null = null;
   router: InputRouter | null = null;
   toolName: ToolName = 'quad';
@@ -48,6 +50,7 @@ export class Bench {
       this.tool?.settingsChanged?.();
       this.changed();
     });
+    this.slow = new SlowRun(session, () => this.changed());
   }
 
   /** Joins the picture and the element that takes pointer and keys. */
@@ -93,6 +96,7 @@ export class Bench {
     };
   }
   detach(): void {
+    this.slow.stop();
     this.unlisten?.();
     this.scene = null;
     this.router = null;
@@ -155,7 +159,8 @@ export class Bench {
   /** Runs an operator from its card or the command list, as its card is set. */
   async runCard(op: Operator): Promise<void> {
     if (op.name === booleanParts.name) await solidsReady();
-    this.session.run(op, this.settings.of(op.name));
+    if (op.isSlow) this.slow.begin(op, this.settings.of(op.name));
+    else this.session.run(op, this.settings.of(op.name));
   }
 
   deletePicked(): void {

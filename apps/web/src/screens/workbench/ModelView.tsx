@@ -1,7 +1,9 @@
 import { useCallback, useRef, type ReactNode, type CSSProperties } from 'react';
 import styled from 'styled-components';
 import { Viewport, VIEW_SIDES, LENSES, SceneView } from '../../viewport';
+import { Button } from '../../kit';
 import { useSession } from '../../session';
+import { Progress } from '../Progress';
 import { useBench, useView, type Bench } from './Bench';
 import { LensLegend } from './LensLegend';
 import { RightClickList } from './RightClickList';
@@ -48,11 +50,24 @@ const Panel = styled.div`
     box-shadow: inset 0 0 0 1px ${(p) => p.theme.glaze};
   }
 `;
-const NoticeBox = styled.div`
+const TopLeft = styled.div`
   position: absolute;
   left: 12px;
   top: 12px;
   max-width: min(420px, 60%);
+  display: grid;
+  gap: 8px;
+  pointer-events: none;
+`;
+const SlowBox = styled.div`
+  width: 260px;
+  background: ${(p) => p.theme.raised};
+  border: 1px solid ${(p) => p.theme.line};
+  border-radius: 9px;
+  padding: 0 12px 10px;
+  pointer-events: auto;
+`;
+const NoticeBox = styled.div`
   background: ${(p) => p.theme.raised};
   border: 1px solid ${(p) => p.theme.rust};
   border-left-width: 5px;
@@ -180,7 +195,18 @@ const ROOM = 260;
 
 function NoticeLine(): ReactNode {
   const { notice } = useSession('notice');
-  return <div role="status">{notice && <NoticeBox>{notice.text}</NoticeBox>}</div>;
+  const { slow } = useBench();
+  return (
+    <TopLeft>
+      {slow.under && (
+        <SlowBox>
+          <Progress label={slow.under.op.title} value={slow.under.done} />
+          <Button onPress={() => slow.stop()}>Cancel</Button>
+        </SlowBox>
+      )}
+      <div role="status">{notice && <NoticeBox>{notice.text}</NoticeBox>}</div>
+    </TopLeft>
+  );
 }
 
 function Sides(): ReactNode {

@@ -70,7 +70,9 @@ export function OperatorCard({
       {isOpen && (
         <>
           <OperatorFields name={name} />
-          <Button onPress={() => void bench.runCard(op)}>{op.title}</Button>
+          <Button isDisabled={op.isSlow && bench.slow.under !== null} onPress={() => void bench.runCard(op)}>
+            {op.title}
+          </Button>
           {name === settlePiece.name && <TryPivot />}
           <LatestNote name={name} />
         </>
@@ -101,5 +103,10 @@ export function LatestNote({ name }: { name: string }): ReactNode {
   const bench = useBench();
   const session = useSession('history');
   if (!bench.settings.isLive(name) || !session.latest) return null;
-  return <Note role="status">{session.latest.report.sentence}. The settings above still change it.</Note>;
+  const then = session.latest.op.isSlow ? 'With other settings, press again.' : 'The settings above still change it.';
+  return (
+    <Note role="status">
+      {session.latest.report.sentence}. {then}
+    </Note>
+  );
 }

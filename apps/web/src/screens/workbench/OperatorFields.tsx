@@ -58,14 +58,14 @@ interface ControlProps {
   unit: string;
   onChange: (value: unknown) => void;
 }
-function FieldControl({ setting: { field }, value, reported, unit, onChange }: ControlProps): ReactNode {
+function FieldControl({ setting: { field, start }, value, reported, unit, onChange }: ControlProps): ReactNode {
   switch (field.kind) {
     case 'switch':
       return <Toggle label={field.label} value={value as boolean} onChange={onChange} />;
     case 'choice':
       return <Choice label={field.label} value={value as string} options={field.options} onChange={onChange} />;
     case 'length':
-      return <NumberBoxField label={field.label} unit={unit} value={(value as number | null) ?? reported ?? NaN} digits={4} onChange={onChange} />; // prettier-ignore
+      return <NumberBoxField label={field.label} unit={unit} value={(value as number | null) ?? reported ?? NaN} digits={4} onChange={onChange} onEmpty={() => start === null && onChange(null)} />; // prettier-ignore
     case 'curve':
       return <GuideChoice label={field.label} value={value} onChange={onChange} />;
     default: {

@@ -70,7 +70,7 @@ export class ToolSettings {
   change(name: string, key: string, value: unknown): void {
     this.known.set(name, { ...this.of(name), [key]: value });
     const { latest } = this.session;
-    if (latest?.op.name === name) this.session.adjust({ ...latest.params, [key]: value });
+    if (latest?.op.name === name && !latest.op.isSlow) this.session.adjust({ ...latest.params, [key]: value });
     this.changed();
   }
 

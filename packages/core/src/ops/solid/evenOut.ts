@@ -27,6 +27,7 @@ const MOST_FACES = 100_000;
 export const evenOut = operator({
   name: 'even-out',
   title: 'Even out',
+  isSlow: true,
   params: Params,
   run(mesh, selection, { into, length, angle }, ground) {
     const picked = selection.faces.filter((f) => mesh.hasFace(f));
@@ -39,8 +40,11 @@ export const evenOut = operator({
       throw new TopologyError('BAD_SIZE', `An edge length of ${Number(by.toPrecision(3))} would give more than ${MOST_FACES.toLocaleString('en')} faces; take a longer one.`); // prettier-ignore
     const { triangles, vertices, lines, kept } = trianglesOf(mesh, faces, edges, angle, ground);
     const form = surfaceOf(triangles);
-    isotropic(triangles, lines, form, into === 'quads' ? 2 * by : by);
-    const result = into === 'quads' ? quadsOf(triangles, lines, form) : asFaces(triangles);
+    // quads are evened out again after they were paired
+    const share = into === 'quads' ? 0.5 : 0.9;
+    const tell = (done: number): void => ground.tell?.(done);
+    isotropic(triangles, lines, form, into === 'quads' ? 2 * by : by, (done) => tell(share * done));
+    const result = into === 'quads' ? quadsOf(triangles, lines, form, (done) => tell(0.5 + 0.4 * done)) : asFaces(triangles); // prettier-ignore
     const n = rebuilt(mesh, faces, result, vertices, kept).length;
     return {
       selection: only({}),

@@ -24,11 +24,19 @@ const ROUNDS = 8;
 
 /**
  * Triangles as quads of half their length: paired where they fit, never across a line, then every face divided round its middle, so that no
- * triangle is left; points evened out on the surface and along the lines. Cost: linear, with a closest-point query a point and round.
+ * triangle is left; points evened out on the surface and along the lines. `tell` hears how far it is. Cost: linear, with a closest-point query a point and round.
  */
-export function quadsOf(mesh: TriangleMesh, lines: readonly KeptLine[], form: Form): Remeshed {
+export function quadsOf(
+  mesh: TriangleMesh,
+  lines: readonly KeptLine[],
+  form: Form,
+  tell: (done: number) => void,
+): Remeshed {
   const result = divided(pairedFaces(mesh), lines, form);
-  for (let i = 0; i < ROUNDS; i++) evenOut(result, lines, form);
+  for (let i = 0; i < ROUNDS; i++) {
+    tell((i + 1) / (ROUNDS + 1));
+    evenOut(result, lines, form);
+  }
   return result;
 }
 
