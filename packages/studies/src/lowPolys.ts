@@ -1,7 +1,7 @@
 import type { Guide } from '@half-loop/contract';
 import { add, addScaled, cross, normalize, sub, type Vec3 } from '@half-loop/core/math';
 import { EMPTY_SELECTION, meshFromSoup, PolyMesh } from '@half-loop/core/mesh';
-import { ringOpening, runOperator } from '@half-loop/core/ops';
+import { closeCells, layThread, ringOpening, runOperator, type Ground } from '@half-loop/core/ops';
 import { LAY_AS_USUAL, layAll, quadSoup } from '@half-loop/core/retopo';
 import { WalkingForm, type SculptSurface } from '@half-loop/core/surface';
 import { EYE, EYE_AXIS, mouthLine } from './blennyHead';
@@ -19,8 +19,21 @@ export function blennyRings(surface: SculptSurface): PolyMesh {
   const at = drop(surface, addScaled([EYE.x, EYE.y, EYE.z], axis, 5), axis);
   runOperator(mesh, ringOpening, EMPTY_SELECTION, { ...eye, at: tuple(at), facing: tuple(axis), along: tuple(cross([0, 1, 0], axis)) }, { plane: MIRROR, form: new WalkingForm(surface) }); // prettier-ignore
   const rows = [[2.5, 0.3], [2.72, 0.72], [2.9, 1.2], [3.05, 1.75]].map(([wide, high]) => mouthRow(surface, wide, high, 10)); // prettier-ignore
-  layRows(mesh, rows, false, (p) => [p[0], 0, p[2] - 1]);
+  layNet(mesh, rows, { plane: MIRROR, form: new WalkingForm(surface) });
   return mesh;
+}
+
+/** Threads along rows of points and across them, and a quad in every cell. */
+function layNet(mesh: PolyMesh, rows: readonly Vec3[][], ground: Ground): void {
+  const thread = (corners: Parameters<typeof layThread.run>[2]['corners']): void =>
+    void runOperator(mesh, layThread, EMPTY_SELECTION, { corners }, ground);
+  const ids = rows.map((row) => {
+    const before = new Set(mesh.vertices());
+    thread(row.map((at) => ({ point: tuple(at) })));
+    return [...mesh.vertices()].filter((v) => !before.has(v));
+  });
+  ids[0].forEach((_, i) => thread(ids.map((row) => ({ vertex: row[i] }))));
+  runOperator(mesh, closeCells, EMPTY_SELECTION, {}, ground);
 }
 
 /** A row round the right half of the mouth, from midline to midline. */
