@@ -150,7 +150,20 @@ test('threads that cross are tied; faces that would close them are seen while th
   await expect(page.getByText('Threads crossing without a point')).toBeVisible();
   await body.getByRole('button', { name: 'Tie them' }).click();
   await expect(step(page, '4 crossings given a point')).toBeVisible();
+  // a cell is marked as an opening where it lies, and closed again
+  const inCell = async (): Promise<void> => {
+    await page.keyboard.down('Alt');
+    await page.mouse.click(x + 5, y + 5, { delay: 30 });
+    await page.keyboard.up('Alt');
+  };
+  await inCell();
+  await expect(body.getByRole('switch', { name: 'Close the cell of 4 sides' })).not.toBeChecked();
+  await page.mouse.move(x + 8, y + 8);
+  await expect(page.getByText('Cell of 4 sides: stays open')).toBeVisible();
   await body.getByRole('button', { name: 'Close every cell' }).click();
+  await expect(body.getByText(/No cell of the threads closes/)).toBeVisible();
+  await inCell();
+  await expect(body.getByRole('switch', { name: 'Close the cell of 4 sides' })).toHaveCount(0);
   await expect(body.getByText(/^1 cell closed, 1 face/)).toBeVisible();
   await expect(faces(page)).toHaveText('1');
   // one more cell of six sides while the faces are in view
@@ -166,6 +179,15 @@ test('threads that cross are tied; faces that would close them are seen while th
   await body.getByRole('button', { name: 'Keep these faces' }).click();
   await expect(step(page, /^2 cells closed, \d+ faces/)).toBeVisible();
   await expect(faces(page)).toHaveText(String(made));
+  // ends that are meant to be open are released, and need no look any more
+  const ends = page.getByRole('button', { name: /^Open ends of threads/ });
+  await ends.click();
+  await tools(page).getByRole('button', { name: 'Lock or release points' }).click();
+  const points = card(page, 'Lock or release points');
+  await points.getByText('released', { exact: true }).click();
+  await points.getByRole('button', { name: 'Lock or release points' }).click();
+  await expect(step(page, /points released from the form/)).toBeVisible();
+  await expect(ends).toBeHidden();
 });
 
 test('picked faces become a named region, whose border is made hard and kept as a guide', async ({ page }) => {

@@ -117,17 +117,8 @@ interface NumberProps {
   digits?: number;
 }
 /** A typed number with its unit. */
-export function NumberBoxField({
-  label,
-  value,
-  onChange,
-  onEmpty,
-  min,
-  max,
-  step,
-  unit,
-  digits = 2,
-}: NumberProps & { onEmpty?: () => void }): ReactNode {
+// prettier-ignore
+export function NumberBoxField({ label, value, onChange, onEmpty, min, max, step, unit, digits = 2 }: NumberProps & { onEmpty?: () => void }): ReactNode {
   // prettier-ignore
   return (
     <Aria.NumberField

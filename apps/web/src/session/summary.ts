@@ -25,24 +25,33 @@ export function makeUpOf(meshes: readonly Shipped[]): MakeUp {
     poles: { two: 0, three: 0, five: 0, sixPlus: 0 },
     openEdges: 0,
     looseEdges: 0,
+    released: { openEdges: 0, looseEdges: 0, ngons: 0, sixPlus: 0, two: 0 },
   };
   return all.slice(1).reduce(addUp, total);
 }
 
 function addUp(a: MakeUp, b: MakeUp): MakeUp {
-  const sum = { ...a, poles: { ...a.poles } };
+  const sum = { ...a, poles: { ...a.poles }, released: { ...a.released } };
   for (const key of ['faces', 'quads', 'triangles', 'ngons', 'vertices', 'edges', 'openEdges', 'looseEdges'] as const)
     sum[key] += b[key];
   for (const key of ['two', 'three', 'five', 'sixPlus'] as const) sum.poles[key] += b.poles[key];
+  for (const key of ['openEdges', 'looseEdges', 'ngons', 'sixPlus', 'two'] as const)
+    sum.released[key] += b.released[key];
   return sum;
 }
 
 /** What the Library shows. The stage reached is the one after the last that is marked done. */
 export function summaryOf(document: AssetDocument, shipped = asEdited(document)): Summary {
-  const { faces, openEdges, ngons, poles, looseEdges } = makeUpOf(shipped);
+  const { faces, openEdges, ngons, poles, looseEdges, released } = makeUpOf(shipped);
+  const leftAlone = released.openEdges + released.ngons + released.sixPlus + released.looseEdges;
   const reached = Math.max(-1, ...document.done.map((s) => STAGES.indexOf(s))) + 1;
   const stage = faces > 0 && reached < 1 ? 'lay' : STAGES[Math.min(reached, STAGES.length - 1)];
-  return { stage, faces, budget: document.settings.budget, needsALook: openEdges + ngons + poles.sixPlus + looseEdges };
+  return {
+    stage,
+    faces,
+    budget: document.settings.budget,
+    needsALook: openEdges + ngons + poles.sixPlus + looseEdges - leftAlone,
+  };
 }
 
 /** Why a piece must not be changed, in words; null where it may be. */

@@ -4,7 +4,8 @@ import { layThread, threadTroubles, type Corner, type ThreadTroubles } from '@ha
 import { MODEL_COLOURS, NO_OVERLAY, type Hit, type Overlay } from '../viewport';
 import { isOnImage, placeCorner, seenPoint, storedPoint, storedSide, weldRing, type Placed } from './placing';
 import { borderWords } from './borderCounts';
-import type { Tool, ToolHost } from './Tool';
+import { CellMarks } from './cellMarks';
+import type { Press, Tool, ToolHost } from './Tool';
 
 interface Chain {
   /** the vertex that the next point is joined to */
@@ -31,10 +32,14 @@ export class ThreadTool implements Tool {
   private hovered: Placed | null = null;
   private gaps: { position: number; mesh: PolyMesh; found: ThreadTroubles } | null = null;
 
-  constructor(private readonly host: ToolHost) {}
+  private readonly marks: CellMarks;
+
+  constructor(private readonly host: ToolHost) {
+    this.marks = new CellMarks(host);
+  }
 
   hint(): string {
-    if (!this.chain) return 'Click points, or drag a line: a chain of edges. Near points it joins them.';
+    if (!this.chain) return 'Click points, or drag a line: a chain of edges. Near points it joins them. Alt and a press in a cell: it stays open, or closes.'; // prettier-ignore
     return 'Click the next point; on a point that is there it joins. Enter ends the thread, Backspace takes the last point back.';
   }
   hover(hit: Hit | null): void {
@@ -42,13 +47,17 @@ export class ThreadTool implements Tool {
     // with the edge that the next click lays
     const n = this.chain?.steps ?? 0;
     const edges = `${n} ${n === 1 ? 'edge' : 'edges'}, ${n % 2 === 0 ? 'even' : 'odd'}`;
-    this.host.tell(n > 0 ? edges : borderWords(this.host, hit));
+    this.host.tell(n > 0 ? edges : (borderWords(this.host, hit) ?? this.marks.words(hit)));
     this.draw();
   }
   wantsDrag(hit: Hit): boolean {
     return hit.landing !== null;
   }
-  click(hit: Hit): void {
+  settingsChanged(): void {
+    this.draw();
+  }
+  click(hit: Hit, press: Press): void {
+    if (press.alt && this.marks.flip(hit)) return;
     const placed = this.place(hit);
     if (!placed) return;
     const { session } = this.host;
@@ -141,6 +150,7 @@ export class ThreadTool implements Tool {
     const { chain, stroke, hovered } = this;
     const { mesh } = this.host.session;
     this.drawGaps(overlay);
+    this.marks.draw(overlay);
     if (stroke) overlay.lines = stroke.points.slice(1).map((p, i) => ({ a: stroke.points[i].seen, b: p.seen, colour: MODEL_COLOURS.pointed, width: 2.5 })); // prettier-ignore
     if (hovered && !stroke) {
       overlay.points.push({ at: hovered.seen, colour: MODEL_COLOURS.pointed, size: 'vertex' in hovered.corner ? 14 : 9, shape: 0 }, ...weldRing(this.host, hovered.seen)); // prettier-ignore

@@ -25,6 +25,7 @@ export { PLAIN_ROW, type RowShape } from './rowShape';
 export type { RegionDoes, RegionSettings } from './RegionTool';
 export { InputRouter } from './InputRouter';
 export { NEARLY } from './ThreadTool';
+export { seenSide } from './cellMarks';
 export { LIST_OF, mergedSelection, oneElement } from './selecting';
 
 export interface ToolCard {

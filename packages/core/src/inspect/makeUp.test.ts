@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { seededRng } from '../math';
-import { addFace, addVertex, EMPTY_SELECTION, meshFromSoup, PolyMesh, removeFaceOnly } from '../mesh';
-import { makeReal, movePoints, runOperator } from '../ops';
+import { addEdge, addFace, addVertex, EMPTY_SELECTION, meshFromSoup, PolyMesh, removeFaceOnly } from '../mesh';
+import { makeReal, movePoints, pin, runOperator, threadEnds } from '../ops';
 import { SculptSurface, sculptFromSoup } from '../surface';
 import { ballSoup, cubeMesh, gridMesh } from '../testing';
 import { makeUp, polesOf, proposeBudget, SculptDistance } from '.';
@@ -16,6 +16,32 @@ describe('make-up', () => {
     });
     const ball = makeUp(meshFromSoup(ballSoup(6)).mesh, null);
     expect(ball).toMatchObject({ triangles: 120, poles: { five: 24, sixPlus: 38 }, openEdges: 0 });
+  });
+
+  it('tells what lies at released points, of each count as much as it holds there', () => {
+    const mesh = gridMesh(3, 2);
+    expect(makeUp(mesh, null).released).toEqual({ openEdges: 0, looseEdges: 0, ngons: 0, sixPlus: 0, two: 0 });
+    const left = [...mesh.vertices()].filter((v) => mesh.point(v)[0] === 0);
+    const end = addVertex(mesh, [-1, 0, 0]);
+    addEdge(mesh, left[0], end);
+    expect(threadEnds(mesh)).toEqual([end]);
+    const release = (vertices: number[]): void => void runOperator(mesh, pin, { ...EMPTY_SELECTION, vertices }, { becomes: 'release' }); // prettier-ignore
+    release(left);
+    // two edges between three points, counted twice where a plane mirrors them, once on it
+    expect(makeUp(mesh, null)).toMatchObject({
+      openEdges: 10,
+      looseEdges: 1,
+      released: { openEdges: 2, looseEdges: 0 },
+    });
+    expect(makeUp(mesh, { axis: 'x', offset: 7 }).released.openEdges).toBe(4);
+    expect(makeUp(mesh, { axis: 'x', offset: 0 }).released.openEdges).toBe(0);
+    release([end]);
+    expect(makeUp(mesh, null).released.looseEdges).toBe(1);
+    expect(threadEnds(mesh)).toEqual([]);
+    const ball = meshFromSoup(ballSoup(6)).mesh;
+    runOperator(ball, pin, { ...EMPTY_SELECTION, vertices: [...ball.vertices()] }, { becomes: 'release' });
+    const { poles, released } = makeUp(ball, null);
+    expect(released.sixPlus).toBe(poles.sixPlus);
   });
 
   it('counts a mirrored half as the whole that it becomes, poles on the midline once', () => {

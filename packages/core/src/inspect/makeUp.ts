@@ -1,5 +1,5 @@
 import { isOnPlane, type MirrorPlane } from '../math';
-import { NONE, type PolyMesh } from '../mesh';
+import { edgeEnds, NONE, releasedTest, type PolyMesh } from '../mesh';
 
 export type PoleKind = 'two' | 'three' | 'five' | 'sixPlus';
 
@@ -15,6 +15,8 @@ export interface MakeUp {
   /** border edges that do not lie on the plane */
   openEdges: number;
   looseEdges: number;
+  /** of those, what lies at points that the artist released: nobody needs to look at it */
+  released: { openEdges: number; looseEdges: number; ngons: number; sixPlus: number; two: number };
 }
 
 /** An inner vertex that loops cannot run straight through. */
@@ -44,9 +46,12 @@ export function isMidlineEdge(mesh: PolyMesh, e: number, plane: MirrorPlane | nu
 export function makeUp(mesh: PolyMesh, plane: MirrorPlane | null): MakeUp {
   const sides = plane ? 2 : 1;
   const sizes = [0, 0, 0];
+  const released = { openEdges: 0, looseEdges: 0, ngons: 0, sixPlus: 0, two: 0 };
+  const isReleased = releasedTest(mesh);
   for (const f of mesh.faces()) {
     const n = cornerCount(mesh, f);
     sizes[n === 4 ? 0 : n === 3 ? 1 : 2] += sides;
+    if (n > 4 && isReleased(mesh.faceVertices(f))) released.ngons += sides;
   }
   let openEdges = 0,
     looseEdges = 0,
@@ -55,12 +60,19 @@ export function makeUp(mesh: PolyMesh, plane: MirrorPlane | null): MakeUp {
   for (const e of mesh.edges()) {
     const mid = isMidlineEdge(mesh, e, plane);
     if (mid) midEdges++;
-    if (mesh.isLooseEdge(e)) looseEdges += mid ? 1 : sides;
+    const isLoose = mesh.isLooseEdge(e);
+    if (isLoose) looseEdges += mid ? 1 : sides;
     else if (!mid && mesh.isBorderEdge(e)) openEdges += sides;
+    else continue;
+    if (isReleased(edgeEnds(mesh, e))) released[isLoose ? 'looseEdges' : 'openEdges'] += mid ? 1 : sides;
   }
   if (plane) for (const v of mesh.vertices()) if (isOnPlane(mesh.point(v), plane)) midVertices++;
   const poles: Record<PoleKind, number> = { two: 0, three: 0, five: 0, sixPlus: 0 };
-  for (const pole of polesOf(mesh, plane)) poles[poleKind(pole.valence)] += pole.onPlane ? 1 : sides;
+  for (const pole of polesOf(mesh, plane)) {
+    const kind = poleKind(pole.valence);
+    poles[kind] += pole.onPlane ? 1 : sides;
+    if ((kind === 'sixPlus' || kind === 'two') && isReleased([pole.vertex])) released[kind] += pole.onPlane ? 1 : sides;
+  }
   return {
     faces: sizes[0] + sizes[1] + sizes[2],
     quads: sizes[0],
@@ -71,6 +83,7 @@ export function makeUp(mesh: PolyMesh, plane: MirrorPlane | null): MakeUp {
     poles,
     openEdges,
     looseEdges,
+    released,
   };
 }
 

@@ -8,6 +8,13 @@ export const isLocked = (mesh: PolyMesh, v: number): boolean => pinOf(mesh, v) =
 /** Whether a vertex is where the artist wants it: it is not evened out, not brought back, and not measured. */
 export const isReleased = (mesh: PolyMesh, v: number): boolean => pinOf(mesh, v) === PIN.released;
 
+/** Whether the artist released all of some vertices; asked once a mesh, told of many. */
+export function releasedTest(mesh: PolyMesh): (vertices: readonly number[]) => boolean {
+  const pins = mesh.findChannel('vertex', PIN_CHANNEL.name)?.data;
+  return (vertices) => pins !== undefined && vertices.every((v) => pins[v] === PIN.released);
+}
+export const edgeEnds = (mesh: PolyMesh, e: number): [number, number] => [mesh.origin(2 * e), mesh.origin(2 * e + 1)];
+
 /** The vertices that are locked or released. Cost: the vertices, where any ever were. */
 export function pinnedVertices(mesh: PolyMesh): { locked: number[]; released: number[] } {
   if (!mesh.findChannel('vertex', PIN_CHANNEL.name)) return { locked: [], released: [] };

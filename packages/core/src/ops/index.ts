@@ -78,7 +78,7 @@ export { weightsIn } from './place/brush';
 export { regionBorder, regionFaces, regionOfFaces, REGION_CHANNEL } from './lay/regions';
 export { wholeParts } from './solid/copyPatch';
 export { threadEnds } from './lay/thread';
-export { threadCells, type ThreadCell } from './lay/closeCells';
+export { closesCell, threadCells, withCell, type CellChoice, type ThreadCell } from './lay/closeCells';
 export { threadTroubles, type ThreadTroubles } from './lay/tieThreads';
 export { waysToFill } from './lay/fill';
 export { openingAt, sidesOf, type Opening } from './lay/openings';

@@ -1,7 +1,7 @@
 import { useMemo, type ReactNode } from 'react';
 import styled from 'styled-components';
-import { isMidlineEdge } from '@half-loop/core/inspect';
-import { EMPTY_SELECTION, tracedFaces, type Selection } from '@half-loop/core/mesh';
+import { isMidlineEdge, measurePicked, poleKind, polesOf, type MakeUp } from '@half-loop/core/inspect';
+import { edgeEnds, EMPTY_SELECTION, releasedTest, tracedFaces, type Selection } from '@half-loop/core/mesh';
 import {
   besideMidline,
   meantToBe,
@@ -12,7 +12,7 @@ import {
   type ThreadTroubles,
   toMidline,
 } from '@half-loop/core/ops';
-import { measurePicked, polesOf, poleKind } from '@half-loop/core/inspect';
+
 import { Button, Heading, Note, PoleShape, Row } from '../../kit';
 import { makeUpOf, useSession, type Session } from '../../session';
 import { useBench } from './Bench';
@@ -92,11 +92,6 @@ function Counts(): ReactNode {
   const version = COUNTED.reduce((sum, topic) => sum + session.events.version(topic), 0);
   // the version stands for the mesh, which changes in place
   const up = useMemo(() => makeUpOf(session.recipes.shipped()), [session, version]);
-  const traced = useMemo(() => tracedFaces(session.mesh), [session, version]);
-  const beside = useMemo(() => (session.plane ? besideMidline(session.mesh, session.plane) : []), [session, version]);
-  const ends = useMemo(() => (up.looseEdges > 0 ? threadEnds(session.mesh) : []), [session, up, version]);
-  const { nearThreads } = useBench();
-  const untied = useMemo(() => (up.looseEdges > 0 ? threadTroubles(session.mesh, nearThreads) : null), [session, up, version, nearThreads]); // prettier-ignore
   const { budget } = session.settings;
   const share = (n: number): string => (up.faces > 0 ? ` ${((100 * n) / up.faces).toFixed(1)}%` : '');
   return (
@@ -128,14 +123,33 @@ function Counts(): ReactNode {
           <PoleShape kind="sixPlus" /> <span className="num">{count(up.poles.sixPlus)}</span>
         </span>
       </Poles>
+      <NeedsALook session={session} up={up} version={version} />
+    </>
+  );
+}
+
+/** What the artist should look at, each line to be pressed, and what mends it. */
+function NeedsALook({ session, up, version }: { session: Session; up: MakeUp; version: number }): ReactNode {
+  const traced = useMemo(() => tracedFaces(session.mesh), [session, version]);
+  const beside = useMemo(() => (session.plane ? besideMidline(session.mesh, session.plane) : []), [session, version]);
+  const ends = useMemo(() => (up.looseEdges > 0 ? threadEnds(session.mesh) : []), [session, up, version]);
+  const { nearThreads } = useBench();
+  const untied = useMemo(() => (up.looseEdges > 0 ? threadTroubles(session.mesh, nearThreads) : null), [session, up, version, nearThreads]); // prettier-ignore
+  const leftAlone = Object.values(up.released).reduce((sum, n) => sum + n, 0);
+  return (
+    <>
       <Heading>Needs a look</Heading>
       <Look
         label={session.plane ? 'Open edges off the midline' : 'Open edges'}
-        n={up.openEdges}
+        n={up.openEdges - up.released.openEdges}
         onPress={() => session.select(openEdges(session))}
       />
-      <Look label="N-gons" n={up.ngons} onPress={() => session.select(ngons(session))} />
-      <Look label="Poles of six and more" n={up.poles.sixPlus} onPress={() => session.select(highPoles(session))} />
+      <Look label="N-gons" n={up.ngons - up.released.ngons} onPress={() => session.select(ngons(session))} />
+      <Look
+        label="Poles of six and more"
+        n={up.poles.sixPlus - up.released.sixPlus}
+        onPress={() => session.select(highPoles(session))}
+      />
       {traced.lit.length > 0 && (
         <>
           <Look
@@ -166,12 +180,21 @@ function Counts(): ReactNode {
         />
       )}
       {untied && <Untied session={session} untied={untied} within={nearThreads} />}
-      {up.looseEdges > 0 && (
-        <Look label="Loose edges" n={up.looseEdges} onPress={() => session.select(looseEdges(session))} />
+      {up.looseEdges > up.released.looseEdges && (
+        <Look
+          label="Loose edges"
+          n={up.looseEdges - up.released.looseEdges}
+          onPress={() => session.select(looseEdges(session))}
+        />
       )}
-      {up.poles.two > 0 && (
-        <Look label="Inner points with two edges" n={up.poles.two} onPress={() => session.select(doublets(session))} />
+      {up.poles.two > up.released.two && (
+        <Look
+          label="Inner points with two edges"
+          n={up.poles.two - up.released.two}
+          onPress={() => session.select(doublets(session))}
+        />
       )}
+      {leftAlone > 0 && <Line label="Left alone at released points" value={count(leftAlone)} />}
     </>
   );
 }
@@ -250,19 +273,26 @@ function Look({ label, n, onPress }: { label: string; n: number; onPress: () => 
   );
 }
 
-const openEdges = ({ mesh, plane }: Session): Selection => ({
-  ...EMPTY_SELECTION,
-  edges: [...mesh.edges()].filter((e) => mesh.isBorderEdge(e) && !isMidlineEdge(mesh, e, plane)),
-});
-const looseEdges = ({ mesh }: Session): Selection => ({
-  ...EMPTY_SELECTION,
-  edges: [...mesh.edges()].filter((e) => mesh.isLooseEdge(e)),
-});
-const ngons = ({ mesh }: Session): Selection => ({
-  ...EMPTY_SELECTION,
-  faces: [...mesh.faces()].filter((f) => mesh.faceHalves(f).length > 4),
-});
-const polesBy = ({ mesh, plane }: Session, kind: string): Selection => ({ ...EMPTY_SELECTION, vertices: polesOf(mesh, plane).filter((p) => poleKind(p.valence) === kind).map((p) => p.vertex) }); // prettier-ignore
+/** Edges that are to be looked at: those between released points are left out. */
+const edgesWhere = ({ mesh }: Session, test: (e: number) => boolean): Selection => {
+  const isReleased = releasedTest(mesh);
+  return { ...EMPTY_SELECTION, edges: [...mesh.edges()].filter((e) => test(e) && !isReleased(edgeEnds(mesh, e))) };
+};
+const openEdges = (session: Session): Selection =>
+  edgesWhere(session, (e) => session.mesh.isBorderEdge(e) && !isMidlineEdge(session.mesh, e, session.plane));
+const looseEdges = (session: Session): Selection => edgesWhere(session, (e) => session.mesh.isLooseEdge(e));
+const ngons = ({ mesh }: Session): Selection => {
+  const isReleased = releasedTest(mesh);
+  return {
+    ...EMPTY_SELECTION,
+    faces: [...mesh.faces()].filter((f) => mesh.faceHalves(f).length > 4 && !isReleased(mesh.faceVertices(f))),
+  };
+};
+const polesBy = ({ mesh, plane }: Session, kind: string): Selection => {
+  const isReleased = releasedTest(mesh);
+  const poles = polesOf(mesh, plane).filter((p) => poleKind(p.valence) === kind && !isReleased([p.vertex]));
+  return { ...EMPTY_SELECTION, vertices: poles.map((p) => p.vertex) };
+};
 const highPoles = (s: Session): Selection => polesBy(s, 'sixPlus');
 const doublets = (s: Session): Selection => polesBy(s, 'two');
 

@@ -40,7 +40,7 @@ const HINTS: Readonly<Record<string, string>> = {
   boolean: 'Pick a face of the cutting shape: it is cut away from, or joined to, the other closed parts.',
   deform: 'Bends, twists or tapers what is picked, or everything, or lays it along a guide.',
   'bring-back': 'Puts points back onto what they are held on, or lifts them off it.',
-  pin: 'Locked points stay where they are, whatever moves others. Released ones are left alone by evening out, bringing back and measuring.',
+  pin: 'Locked points stay where they are, whatever moves others. Released ones are left alone by evening out, bringing back, measuring and what needs a look.',
   'to-midline': 'Open points beside the midline are brought exactly onto it, so that no gap is left.',
   'mirror-over': 'One half of a whole piece replaces the other, mirrored.',
   cap: 'Closes the opening at a picked edge: with quads, one face, or a fan.',

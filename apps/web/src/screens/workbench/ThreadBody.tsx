@@ -2,9 +2,10 @@ import { useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import { TopologyError } from '@half-loop/core/errors';
 import type { Vec3 } from '@half-loop/core/math';
 import { EMPTY_SELECTION, type PolyMesh } from '@half-loop/core/mesh';
-import { closeCells, threadCells, threadTroubles, tieThreads, type ThreadCell } from '@half-loop/core/ops';
+import { closeCells, closesCell, threadCells, threadTroubles, tieThreads, withCell, type CellChoice, type ThreadCell } from '@half-loop/core/ops'; // prettier-ignore
 import { Button, MainButton, Note, Toggle } from '../../kit';
 import { useSession, type Drag } from '../../session';
+import { seenSide } from '../../tools';
 import { useBench, type Bench } from './Bench';
 import { LatestNote } from './OperatorCard';
 import { OperatorFields } from './OperatorFields';
@@ -22,19 +23,14 @@ export function ThreadBody(): ReactNode {
   const [isShown, setShown] = useState(false);
   const [told, setTold] = useState<string | null>(null);
   const { drag, cells, hasThreads, troubles } = useThreads(bench, isShown, setTold);
-  const { also, except, most } = bench.settings.of(closeCells.name) as { also: number[]; except: number[]; most: number }; // prettier-ignore
-  const flip = ({ name, vertices }: ThreadCell, closes: boolean): void => {
-    const isPlain = vertices.length <= most;
-    const without = (list: number[]): number[] => list.filter((n) => n !== name);
-    bench.settings.change(closeCells.name, 'also', closes && !isPlain ? [...without(also), name] : without(also));
-    bench.settings.change(closeCells.name, 'except', !closes && isPlain ? [...without(except), name] : without(except));
-  };
+  const choice = bench.settings.of(closeCells.name) as unknown as CellChoice;
   const keep = (): void => {
     const done = drag.current?.commit();
     setShown(false);
     if (!done) session.say({ kind: 'refused', text: told ?? 'No cell is closed yet.' });
   };
-  const larger = cells.filter((c) => c.vertices.length > PLAIN);
+  // those that are asked about, and those that were left open in the view
+  const larger = cells.filter((c) => c.vertices.length > PLAIN || choice.except.includes(c.name));
   const show = ({ vertices }: ThreadCell): void => bench.scene?.goTo(vertices.map((v) => mesh.point(v)));
   const missed = troubles.nearPoints.length + troubles.nearEdges.length + troubles.crossings.length;
   return (
@@ -59,8 +55,8 @@ export function ThreadBody(): ReactNode {
           <div style={{ flex: 1 }}>
             <Toggle
               label={`Close the cell of ${cell.vertices.length} sides`}
-              value={!except.includes(cell.name) && (cell.vertices.length <= most || also.includes(cell.name))}
-              onChange={(closes) => flip(cell, closes)}
+              value={closesCell(choice, cell)}
+              onChange={(closes) => bench.settings.remember(closeCells.name, { ...withCell(choice, cell, closes) })}
             />
           </div>
         </div>
@@ -126,10 +122,4 @@ function useThreads(
   return { drag, ...read };
 }
 
-/** From the threads to the eye: the side that they are seen from. */
-function facing({ scene }: Bench, mesh: PolyMesh): Vec3 {
-  const eye = scene?.picker.ray(0, 0).view.eye;
-  const [first] = mesh.vertices();
-  const p = first === undefined ? [0, 0, 0] : mesh.point(first);
-  return eye ? [eye[0] - p[0], eye[1] - p[1], eye[2] - p[2]] : [0, 0, 1];
-}
+const facing = ({ scene }: Bench, mesh: PolyMesh): Vec3 => (scene ? seenSide(scene, mesh) : [0, 0, 1]);

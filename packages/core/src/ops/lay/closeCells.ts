@@ -32,7 +32,7 @@ export const closeCells = operator({
   run(mesh, _selection, { most, facing, thickness, also, except }, ground) {
     requireThreads(mesh);
     const all = threadCells(mesh, facing, ground);
-    const wanted = all.filter(({ name, vertices: c }) => !except.includes(name) && (c.length <= most || also.includes(name))); // prettier-ignore
+    const wanted = all.filter((cell) => closesCell({ most, also, except }, cell));
     const closed = wanted.map((c) => c.vertices).filter((c) => c.length < 5 || c.length % 2 === 0);
     if (closed.length === 0)
       throw new TopologyError('NO_WAY', `${endsWords(mesh)}No cell of the threads closes; join their ends first.`, { vertices: threadEnds(mesh) }); // prettier-ignore
@@ -87,6 +87,31 @@ export interface ThreadCell {
   name: number;
   /** in turn, counter-clockwise as the form faces */
   vertices: number[];
+}
+
+/** Which cells of threads are closed: up to a number of sides, and by their names. */
+export interface CellChoice {
+  most: number;
+  also: readonly number[];
+  except: readonly number[];
+}
+export const closesCell = ({ most, also, except }: CellChoice, { name, vertices }: ThreadCell): boolean =>
+  !except.includes(name) && (vertices.length <= most || also.includes(name));
+
+/** The choice with one cell closed, or left as an opening. */
+export function withCell(
+  { most, also, except }: CellChoice,
+  { name, vertices }: ThreadCell,
+  closes: boolean,
+): CellChoice {
+  // prettier-ignore
+  const isPlain = vertices.length <= most;
+  const without = (list: readonly number[]): number[] => list.filter((n) => n !== name);
+  return {
+    most,
+    also: closes && !isPlain ? [...without(also), name] : without(also),
+    except: !closes && isPlain ? [...without(except), name] : without(except),
+  };
 }
 
 /** The cells of the threads there are. Cost: the threads. */

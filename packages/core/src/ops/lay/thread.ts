@@ -1,6 +1,6 @@
 import * as z from 'zod/mini';
 import { TopologyError } from '../../errors';
-import { addEdge, NONE, type PolyMesh } from '../../mesh';
+import { addEdge, NONE, releasedTest, type PolyMesh } from '../../mesh';
 import { operator, plural } from '../operator';
 import { Corner, vertexOf } from '../params';
 import { only } from '../picked';
@@ -31,12 +31,14 @@ export const layThread = operator({
   },
 });
 
-/** Points at which a thread ends in the open: one loose edge, and no face. */
-export const threadEnds = (mesh: PolyMesh): number[] =>
-  [...mesh.vertices()].filter((v) => {
+/** Points at which a thread ends in the open, with one loose edge and no face, but for those that the artist released. */
+export function threadEnds(mesh: PolyMesh): number[] {
+  const isReleased = releasedTest(mesh);
+  return [...mesh.vertices()].filter((v) => {
     const halves = mesh.vertexHalves(v);
-    return halves.length === 1 && mesh.isLooseEdge(halves[0] >> 1);
+    return halves.length === 1 && mesh.isLooseEdge(halves[0] >> 1) && !isReleased([v]);
   });
+}
 
 /** Refuses when there are no threads to work on. */
 export function requireThreads(mesh: PolyMesh): number[] {

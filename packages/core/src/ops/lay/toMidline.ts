@@ -1,7 +1,7 @@
 import * as z from 'zod/mini';
 import { TopologyError } from '../../errors';
 import { isOnPlane, ontoPlane, planeDistance, type MirrorPlane } from '../../math';
-import type { PolyMesh } from '../../mesh';
+import { releasedTest, type PolyMesh } from '../../mesh';
 import { operator, plural } from '../operator';
 import { proposedLength } from '../params';
 import { meanLength, only } from '../picked';
@@ -15,9 +15,12 @@ export function besideMidline(
   plane: MirrorPlane,
   within = NEAR * meanLength(mesh, mesh.edges()),
 ): number[] {
+  const isReleased = releasedTest(mesh);
   return [...mesh.vertices()].filter((v) => {
     const p = mesh.point(v);
-    return !isOnPlane(p, plane) && Math.abs(planeDistance(p, plane)) <= within && mesh.isBorderVertex(v);
+    return (
+      !isOnPlane(p, plane) && Math.abs(planeDistance(p, plane)) <= within && mesh.isBorderVertex(v) && !isReleased([v])
+    );
   });
 }
 

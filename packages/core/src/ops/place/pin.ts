@@ -10,7 +10,7 @@ const VALUES = { lock: PIN.locked, release: PIN.released, free: PIN.free };
 
 /**
  * Locks picked points, which then stay where they are whatever moves others; releases them, so that evening out, bringing back and measuring leave them; or
- * makes them free again. Refuses (NOTHING_PICKED) without any. Cost: the points.
+ * makes them free again; counts of what needs a look leave released ones too. Refuses (NOTHING_PICKED) without any. Cost: the points.
  */
 export const pin = operator({
   name: 'pin',
