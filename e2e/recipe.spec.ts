@@ -1,6 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
 import { addShape, card, dragging, emptyAsset, group, near, open, step, toFlow, tools, undo } from './flow';
-import { centre, drag, faces, layQuad, modelReady, saved, seen } from './workbench';
+import { centre, drag, faces, front, layQuad, modelReady, saved, seen, toStop } from './workbench';
 
 test.beforeEach(({ page }) => emptyAsset(page));
 
@@ -142,4 +142,41 @@ test('points stick to a guide body, which never ships', async ({ page }) => {
   const { x } = await centre(page);
   await expect.poll(async () => (await seen(page)).vertices.every((v) => Math.abs(v.x - x) > 40)).toBe(true);
   expect(flat).toHaveLength(4);
+});
+
+test('one of four sectors is laid: the others follow, the seam is told where it is apart, sticks, and is made real', async ({
+  page,
+}) => {
+  await toStop(page, 'Gather');
+  await tools(page).getByRole('button', { name: 'Sectors round an axis' }).click();
+  const sectors = card(page, 'Sectors round an axis');
+  await sectors.getByRole('textbox', { name: 'How many sectors' }).fill('4');
+  await sectors.getByRole('textbox', { name: 'How many sectors' }).press('Enter');
+  await sectors.getByRole('radiogroup', { name: 'Round' }).getByText('z', { exact: true }).click();
+  await sectors.getByRole('button', { name: 'Lay one of 4 sectors' }).click();
+  await expect(sectors.getByText('There are no faces of a sector yet.')).toBeVisible();
+  await toStop(page, 'Lay');
+  await front(page);
+  const { x, y } = await centre(page);
+  await page.getByRole('application').focus();
+  await page.keyboard.press('q');
+  for (const [dx, dy] of [[90, 0], [200, 3], [0, -200], [0, -90]]) await page.mouse.click(x + dx, y + dy, { delay: 30 }); // prettier-ignore
+  await expect(faces(page)).toHaveText('4');
+  await expect(page.getByRole('button', { name: /^Open edges/ })).toContainText('8');
+  // a seam point that leaves its partner is told, until the partner comes near its image: there it sticks
+  const apart = page.getByRole('button', { name: /^Points of the seam apart/ });
+  await page.keyboard.press('d');
+  await drag(page, { x, y: y - 90 }, { x, y: y - 60 });
+  await expect(apart).toBeVisible();
+  await drag(page, { x: x + 90, y }, { x: x + 61, y: y + 1 });
+  await expect(apart).toBeHidden();
+  await expect(page.getByRole('button', { name: /^Open edges/ })).toContainText('8');
+  await toStop(page, 'Gather');
+  await expect(sectors.getByText(/^4 sectors, joined at 2 pairs of points each/)).toBeVisible();
+  await toStop(page, 'Lay');
+  await tools(page).getByRole('button', { name: 'Recipe: 1' }).click();
+  await card(page, 'Recipe: 1').getByRole('button', { name: 'Make all of it real' }).click();
+  await expect.poll(async () => (await seen(page)).faces).toBe(4);
+  await expect(faces(page)).toHaveText('4');
+  await expect(page.getByRole('button', { name: /^Open edges/ })).toContainText('8');
 });

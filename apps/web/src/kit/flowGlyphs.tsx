@@ -34,6 +34,13 @@ export const FLOW_GLYPHS: Record<string, ReactNode> = {
       <path className="soft" d="M10 5.500h7M10 10h7M10 14.500h7M5.500 7v6" />
     </>
   ),
+  'join-sectors': (
+    <>
+      <path className="soft" d="M10 10 4 4.5M10 10l6.5-5M10 10l1 7.5" />
+      <path d="M10 10 4 4.5A8 8 0 0 0 11 17.5z" />
+      <circle className="dot" cx="10" cy="10" r="1.6" />
+    </>
+  ),
   'join-halves': (
     <>
       <path className="soft" d="M10 3v14" />

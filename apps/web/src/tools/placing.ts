@@ -1,6 +1,6 @@
 import { isOnPlane, mirrored, ontoPlane, planeDistance, type MirrorPlane, type Vec3 } from '@half-loop/core/math';
 import { vertexNormal } from '@half-loop/core/mesh';
-import { keptSide, type Corner } from '@half-loop/core/ops';
+import { keptSide, ontoSeam, sectorsIn, type Corner } from '@half-loop/core/ops';
 import { ontoWorkPlane, snapPoint, type ViewPoint } from '@half-loop/core/surface';
 import { MODEL_COLOURS, NO_OVERLAY, type Hit, type Overlay } from '../viewport';
 import type { ToolHost } from './Tool';
@@ -36,10 +36,17 @@ function ontoMidline(host: ToolHost, p: Vec3, plane: MirrorPlane): Vec3 {
   return q;
 }
 
+/** Where sectors are joined, a place near their seam lies exactly on the image of its other side, or on the axis. */
+function onSeam(host: ToolHost, p: Vec3): Vec3 {
+  const { mesh, piece } = host.session;
+  const joined = sectorsIn(piece, mesh);
+  return (joined && ontoSeam(mesh, joined.sectors, p, host.weldWithin())) ?? p;
+}
+
 /** Where a landing is stored: mirrored when on the image, and exactly on the midline when near it or past it. */
 export function storedPoint(host: ToolHost, landing: Vec3, onImage: boolean, side: number | null): Vec3 {
   const { plane } = host.session;
-  if (!plane) return landing;
+  if (!plane) return onSeam(host, landing);
   const p = onImage ? mirrored(landing, plane) : landing;
   const d = planeDistance(p, plane);
   const past = side !== null && d !== 0 && Math.sign(d) !== side;
@@ -100,7 +107,7 @@ export function stickBySide(host: ToolHost, stored: Vec3, normal: Vec3): Vec3 {
 /** Keeps a midline vertex on the midline and others off the far side. */
 export function keepSide(host: ToolHost, from: Vec3, to: Vec3): Vec3 {
   const { plane } = host.session;
-  if (!plane) return to;
+  if (!plane) return onSeam(host, to);
   if (isOnPlane(from, plane)) return ontoMidline(host, to, plane);
   return storedPoint(host, to, false, Math.sign(planeDistance(from, plane)));
 }

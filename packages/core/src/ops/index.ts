@@ -49,6 +49,7 @@ import { evenOut } from './solid/evenOut';
 import { groove } from './solid/groove';
 import { holdingBorders } from './solid/holdingBorders';
 import { joinHalves } from './solid/joinHalves';
+import { joinSectors } from './solid/joinSectors';
 import { lattice } from './solid/lattice';
 import { recoverCoarser } from './solid/recoverCoarser';
 import { studs } from './solid/studs';
@@ -87,6 +88,7 @@ export { routesOn } from './route/routes';
 export { noWayWords, routeWords } from './route/routeOn';
 export * from './recipe/recipe';
 export { loadSolids } from './solid/solids';
+export { ontoSeam, seamOf, turnedOn, type Seam, type Sectors } from './solid/sectors';
 export { SHAPES } from './add/shapes';
 export { repairFor, type Repair } from './mend/mend';
 export {
@@ -121,6 +123,7 @@ export {
   insertLoops,
   inset,
   joinHalves,
+  joinSectors,
   lattice,
   layFace,
   layRing,
@@ -211,6 +214,7 @@ const ALL = [
   ...SHAPES,
   drawAlong,
   joinHalves,
+  joinSectors,
   thicken,
   holdingBorders,
   groove,

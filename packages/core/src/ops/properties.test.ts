@@ -226,8 +226,8 @@ function randomHalf(rng: Rng, ground: Ground): PolyMesh {
   return mesh;
 }
 
-/** says at once that halves are joined already */
-const ONLY_WHOLE = ['join-halves', 'mirror-over'];
+/** say at once that halves are joined already, or that a half is no sector */
+const ONLY_WHOLE = ['join-halves', 'join-sectors', 'mirror-over'];
 
 describe.each([...OPERATORS.keys()].filter((name) => ![...FROM_GESTURES, ...ONLY_WHOLE].includes(name)))(
   '%s with symmetry',

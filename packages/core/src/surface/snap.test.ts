@@ -5,7 +5,7 @@ import { decodeSculpt, encodeSculpt } from './canonical';
 import { SculptSurface, type SurfaceHit } from './SculptSurface';
 import { sculptFromSoup } from './sculptFromSoup';
 import { rayOnPlane, snapPoint, snapRay, type ViewPoint } from './snap';
-import { measureSymmetry } from './symmetry';
+import { measureSymmetry, measureTurns } from './symmetry';
 
 const ball = SculptSurface.build(sculptFromSoup(ballSoup(40)));
 const sheet = SculptSurface.build(sculptFromSoup(foldedSheet()));
@@ -101,6 +101,20 @@ describe('the sculpt as a surface', () => {
     expect(best.offset).toBeCloseTo(0.5, 2);
     expect(best.error).toBeLessThan(0.005);
     expect(second.error).toBeGreaterThan(3 * best.error);
+  });
+  it('tells into how many sectors a form falls, and that it falls into none', () => {
+    const flower = (petals: number, lean: number): SculptSurface => {
+      const soup = ballSoup(30);
+      for (let i = 0; i < soup.positions.length; i += 3) {
+        const [x, y, z] = soup.positions.slice(i, i + 3);
+        const r = 1 + 0.25 * Math.cos(petals * Math.atan2(z, x)) * Math.hypot(x, z);
+        soup.positions.set([x * r + lean * y * y, 0.5 * y + 0.1 * y * y, z * r], i);
+      }
+      return SculptSurface.build(sculptFromSoup(soup));
+    };
+    for (const petals of [3, 5, 6])
+      expect(measureTurns(flower(petals, 0), seededRng(1))).toMatchObject({ axis: 'y', count: petals });
+    expect(measureTurns(flower(5, 0.3), seededRng(1))).toBeNull();
   });
   it('lays on a work plane only where the view meets it', () => {
     const plane = { point: [0, 0, 1] as Vec3, normal: [0, 0, 1] as Vec3 };

@@ -12,6 +12,7 @@ import { PiecesCard } from './PiecesCard';
 import { RecipeCard } from './RecipeCard';
 import { RelayCard } from './RelayCard';
 import { RegionsCard } from './RegionsCard';
+import { SectorsCard } from './SectorsCard';
 import { ShapeCard } from './ShapeCard';
 import { StickCard } from './StickCard';
 import { FileCard, VersionCardPanel } from './ShipCards';
@@ -26,6 +27,7 @@ export function LeftColumn({ stage }: { stage: Stage }): ReactNode {
         <>
           <Heading style={{ marginTop: 0 }}>The sculpt</Heading>
           <SculptCard />
+          <SectorsCard />
           <NewerSculptCard />
           <LookCard />
           <Heading>What it is for</Heading>

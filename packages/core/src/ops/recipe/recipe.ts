@@ -1,3 +1,4 @@
+import * as z from 'zod/mini';
 import { HalfLoopError, TopologyError } from '../../errors';
 import type { MirrorPlane } from '../../math';
 import { appendFaces, decodeMesh, EMPTY_SELECTION, encodeMesh, type PolyMesh, type Selection } from '../../mesh';
@@ -11,11 +12,23 @@ import { booleanParts } from '../solid/boolean';
 import { copies } from '../solid/copies';
 import { deform } from '../solid/deform';
 import { joinHalves } from '../solid/joinHalves';
+import { joinSectors, joinsWithin, sectorsOf } from '../solid/joinSectors';
+import type { Sectors } from '../solid/sectors';
 import { lattice } from '../solid/lattice';
 import { thicken } from '../solid/thicken';
 
 /** What may stand in a recipe: each shapes a whole piece by settings alone. */
-const STEPS = [thicken, copies, joinHalves, subdivideMesh, deform, lattice, booleanParts, settlePiece] as const;
+const STEPS = [
+  thicken,
+  copies,
+  joinHalves,
+  joinSectors,
+  subdivideMesh,
+  deform,
+  lattice,
+  booleanParts,
+  settlePiece,
+] as const;
 export const RECIPE_STEPS: ReadonlyMap<string, Operator> = new Map(
   (STEPS as unknown as Operator[]).map((op) => [op.name, op]),
 );
@@ -41,6 +54,17 @@ export interface Followed {
   mesh: PolyMesh;
   /** one for each step */
   told: Told[];
+}
+
+/** The sectors that a recipe makes of a piece, by the first step that joins some; null where none is switched on. */
+export function sectorsIn(
+  { recipe }: Pick<RecipePiece, 'recipe'>,
+  mesh: PolyMesh,
+): { sectors: Sectors; within: number } | null {
+  const step = recipe.find(({ op, on }) => on && op === joinSectors.name);
+  if (!step) return null;
+  const params = z.safeParse(joinSectors.params, step.params);
+  return params.success ? { sectors: sectorsOf(params.data), within: joinsWithin(mesh, params.data) } : null;
 }
 
 /** Whether anything of a recipe is switched on. */
