@@ -3,6 +3,9 @@ import type { Unit } from '@half-loop/contract';
 const whole = new Intl.NumberFormat('en');
 export const count = (n: number): string => whole.format(n);
 
+/** So many of something that takes an s. */
+export const counted = (n: number, one: string): string => `${count(n)} ${one}${n === 1 ? '' : 's'}`;
+
 /** A length with its unit, three significant digits. */
 export function lengthText(value: number, unit: Unit): string {
   if (value === 0) return `0 ${unit}`;

@@ -2,6 +2,7 @@ export * from './api';
 export * from './Session';
 export type { Drag } from './Drag';
 export type { Notice } from './Notice';
+export { isLive } from './Latest';
 export * from './useSession';
 export * from './openSession';
 export * from './sculptWorkerClient';

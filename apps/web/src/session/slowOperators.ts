@@ -24,7 +24,7 @@ export function runSlow(session: Session, op: Operator, params: object, tell: Te
     if (session.piece.id !== piece.id || session.mesh !== mesh || session.steps.position !== position)
       throw new HalfLoopError('TOPOLOGY', `The piece was changed while ${op.title.toLowerCase()} was under way; start it again.`); // prettier-ignore
     if (before) await session.undo();
-    session.takeOver(made, { op, selection, params });
+    session.takeOver(made, { op, selection, params, wasSlow: true });
   });
 }
 

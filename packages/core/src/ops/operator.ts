@@ -19,8 +19,8 @@ export interface Operator<S extends z.ZodMiniType = z.ZodMiniType> {
   name: string;
   title: string;
   params: S;
-  /** may take seconds: interfaces run it beside the page, where it can be stopped */
-  isSlow?: true;
+  /** whether it would take too long to be run live: interfaces then run it beside the page, where it can be stopped */
+  isSlow?(mesh: PolyMesh, params: z.infer<S>): boolean;
   run(mesh: PolyMesh, selection: Selection, params: z.infer<S>, ground: Ground): Outcome;
 }
 

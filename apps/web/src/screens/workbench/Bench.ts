@@ -159,8 +159,11 @@ export class Bench {
   /** Runs an operator from its card or the command list, as its card is set. */
   async runCard(op: Operator): Promise<void> {
     if (op.name === booleanParts.name) await solidsReady();
-    if (op.isSlow) this.slow.begin(op, this.settings.of(op.name));
-    else this.session.run(op, this.settings.of(op.name));
+    const params = this.settings.of(op.name);
+    const { mesh, latest } = this.session;
+    const isAgain = latest?.op.name === op.name && latest.wasSlow === true;
+    if (isAgain || op.isSlow?.(mesh, params)) this.slow.begin(op, params);
+    else this.session.run(op, params);
   }
 
   deletePicked(): void {

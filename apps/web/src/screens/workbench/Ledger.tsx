@@ -3,7 +3,7 @@ import styled from 'styled-components';
 import { measurePicked } from '@half-loop/core/inspect';
 import { Heading, Note, PoleShape } from '../../kit';
 import { makeUpOf, useSession } from '../../session';
-import { count, lengthText } from '../format';
+import { count, counted, lengthText } from '../format';
 import { History } from './History';
 import { Line } from './Line';
 import { NeedsALook } from './NeedsALook';
@@ -133,7 +133,7 @@ function Distance(): ReactNode {
           <Line label="Typical" value={lengthText(summary.typical, unit)} />
           <Line label="Worst" value={lengthText(summary.worst, unit)} />
           {summary.measuredFaces < summary.faces && (
-            <Note>{count(summary.faces - summary.measuredFaces)} faces still to be measured</Note>
+            <Note>{counted(summary.faces - summary.measuredFaces, 'face')} still to be measured</Note>
           )}
         </>
       )}

@@ -2,7 +2,7 @@ import type { ReactNode } from 'react';
 import { TopologyError } from '@half-loop/core/errors';
 import { copies, OPERATORS, pivotOf, settlePiece, type Operator } from '@half-loop/core/ops';
 import { Button, Note } from '../../kit';
-import { addStep, useSession } from '../../session';
+import { addStep, isLive, useSession } from '../../session';
 import { useBench } from './Bench';
 import { Card } from './Card';
 import { OperatorFields } from './OperatorFields';
@@ -72,7 +72,7 @@ export function OperatorCard({
       {isOpen && (
         <>
           <OperatorFields name={name} />
-          <Button isDisabled={op.isSlow && bench.slow.under !== null} onPress={() => void bench.runCard(op)}>
+          <Button isDisabled={bench.slow.under?.op === op} onPress={() => void bench.runCard(op)}>
             {op.title}
           </Button>
           {name === settlePiece.name && <TryPivot />}
@@ -105,10 +105,12 @@ export function LatestNote({ name }: { name: string }): ReactNode {
   const bench = useBench();
   const session = useSession('history');
   if (!bench.settings.isLive(name) || !session.latest) return null;
-  const then = session.latest.op.isSlow ? 'With other settings, press again.' : 'The settings above still change it.';
+  const { latest } = session;
+  const stays = isLive(latest, session.mesh, { ...latest.params, ...bench.settings.of(name) });
+  const then = stays ? 'The settings above still change it.' : 'With other settings, press again.';
   return (
     <Note role="status">
-      {session.latest.report.sentence}. {then}
+      {latest.report.sentence}. {then}
     </Note>
   );
 }

@@ -1,6 +1,6 @@
 import * as z from 'zod/mini';
 import { FIELDS, meanLength, OPERATORS, type Field, type Operator } from '@half-loop/core/ops';
-import type { Session } from '../../session';
+import { isLive, type Session } from '../../session';
 import { PLAIN_ROW, type PlaceSettings, type RegionSettings } from '../../tools';
 
 /** A setting of an operator that a person sets, with what it is when nobody has. */
@@ -70,7 +70,8 @@ export class ToolSettings {
   change(name: string, key: string, value: unknown): void {
     this.known.set(name, { ...this.of(name), [key]: value });
     const { latest } = this.session;
-    if (latest?.op.name === name && !latest.op.isSlow) this.session.adjust({ ...latest.params, [key]: value });
+    const params = { ...latest?.params, [key]: value };
+    if (latest?.op.name === name && isLive(latest, this.session.mesh, params)) this.session.adjust(params);
     this.changed();
   }
 

@@ -18,6 +18,8 @@ const Params = z.object({
 });
 /** More faces than this are refused. */
 const MOST_FACES = 100_000;
+/** With more faces than this, before or after, it takes longer than the blink of an eye. */
+const MOST_LIVE = 300;
 
 /**
  * Makes parts anew of even triangles or quads, those that are picked or all: sharp edges, hard edges, creases, open borders and the borders
@@ -27,15 +29,18 @@ const MOST_FACES = 100_000;
 export const evenOut = operator({
   name: 'even-out',
   title: 'Even out',
-  isSlow: true,
   params: Params,
+  isSlow(mesh, { length }) {
+    const area = length === null ? 0 : areaOfAll(mesh, mesh.faces());
+    return mesh.faceCount > MOST_LIVE || area / (length ?? 1) ** 2 > MOST_LIVE;
+  },
   run(mesh, selection, { into, length, angle }, ground) {
     const picked = selection.faces.filter((f) => mesh.hasFace(f));
     const faces = wholeParts(mesh, picked.length > 0 ? picked : mesh.faces());
     if (faces.length === 0) throw new TopologyError('NOTHING_PICKED', 'There are no faces here to even out.');
     const edges = new Set(faces.flatMap((f) => mesh.faceHalves(f).map((h) => h >> 1)));
     const by = length ?? meanLength(mesh, edges);
-    const area = faces.reduce((sum, f) => sum + areaOf(mesh, f), 0);
+    const area = areaOfAll(mesh, faces);
     if (!(by > 0) || area / by ** 2 > MOST_FACES)
       throw new TopologyError('BAD_SIZE', `An edge length of ${Number(by.toPrecision(3))} would give more than ${MOST_FACES.toLocaleString('en')} faces; take a longer one.`); // prettier-ignore
     const { triangles, vertices, lines, kept } = trianglesOf(mesh, faces, edges, angle, ground);
@@ -52,6 +57,12 @@ export const evenOut = operator({
     };
   },
 });
+
+function areaOfAll(mesh: PolyMesh, faces: Iterable<number>): number {
+  let sum = 0;
+  for (const f of faces) sum += areaOf(mesh, f);
+  return sum;
+}
 
 const areaOf = (mesh: PolyMesh, f: number): number => {
   const points = mesh.faceVertices(f).map((v) => mesh.point(v));
