@@ -106,6 +106,7 @@ export class Session {
 
   /** Takes over what an operator made of this low-poly beside the page, as one step. */
   takeOver({ delta, ...outcome }: Outcome & { delta: Delta }, made: Omit<Latest, 'seq' | 'report'>): void {
+    this.openDrag?.cancel();
     this.turn(delta, 'forward');
     this.keepMeshStep(delta, outcome, made);
   }

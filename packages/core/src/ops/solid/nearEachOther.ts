@@ -103,11 +103,8 @@ function farFaces(
 ): FarFaces | null {
   const box = boxOfFaces(mesh, other);
   const far: FarFaces = { inside: [], outside: [] };
-  for (const patch of facePatches(
-    mesh,
-    part.filter((f) => !near.has(f)),
-  )) {
-    // prettier-ignore
+  const left = part.filter((f) => !near.has(f));
+  for (const patch of facePatches(mesh, left)) {
     let isInside = false;
     if (patch.some((f) => reaches(mesh, f, box))) {
       const turns = solidAngles(mesh, other, mesh.point(mesh.faceVertices(patch[0])[0])) / (4 * Math.PI);
