@@ -179,4 +179,14 @@ test('one of four sectors is laid: the others follow, the seam is told where it 
   await expect.poll(async () => (await seen(page)).faces).toBe(4);
   await expect(faces(page)).toHaveText('4');
   await expect(page.getByRole('button', { name: /^Open edges/ })).toContainText('8');
+  // of the whole one sector is kept, which is copied over the others
+  await toStop(page, 'Gather');
+  await tools(page).getByRole('button', { name: 'Sectors round an axis' }).click();
+  await sectors.getByRole('textbox', { name: 'How many sectors' }).fill('4');
+  await sectors.getByRole('textbox', { name: 'How many sectors' }).press('Enter');
+  await sectors.getByRole('radiogroup', { name: 'Round' }).getByText('z', { exact: true }).click();
+  await sectors.getByRole('button', { name: 'Copy one sector over the others' }).click();
+  await expect(step(page, '1 face of one sector kept, 3 of the others gone')).toBeVisible();
+  await expect.poll(async () => (await seen(page)).faces).toBe(1);
+  await expect(faces(page)).toHaveText('4');
 });

@@ -41,6 +41,12 @@ export const FLOW_GLYPHS: Record<string, ReactNode> = {
       <circle className="dot" cx="10" cy="10" r="1.6" />
     </>
   ),
+  'keep-sector': (
+    <>
+      <path className="soft" d="M10 10 4 4.5A8 8 0 0 0 11 17.5z" />
+      <path d="M10 10 4 4.5A8 8 0 0 1 16.5 5z" />
+    </>
+  ),
   'join-halves': (
     <>
       <path className="soft" d="M10 3v14" />

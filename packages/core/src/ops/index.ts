@@ -50,6 +50,7 @@ import { groove } from './solid/groove';
 import { holdingBorders } from './solid/holdingBorders';
 import { joinHalves } from './solid/joinHalves';
 import { joinSectors } from './solid/joinSectors';
+import { keepSector } from './solid/keepSector';
 import { lattice } from './solid/lattice';
 import { recoverCoarser } from './solid/recoverCoarser';
 import { studs } from './solid/studs';
@@ -124,6 +125,7 @@ export {
   inset,
   joinHalves,
   joinSectors,
+  keepSector,
   lattice,
   layFace,
   layRing,
@@ -215,6 +217,7 @@ const ALL = [
   drawAlong,
   joinHalves,
   joinSectors,
+  keepSector,
   thicken,
   holdingBorders,
   groove,

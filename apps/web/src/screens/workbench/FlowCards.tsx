@@ -37,7 +37,10 @@ const GroupHead = styled.button`
 
 const GROUPS: readonly { title: string; cards: readonly CardName[] }[] = [
   { title: 'Loops', cards: ['insert-loops', 'slide', 'dissolve', 'fair', 'true', 'relax', 'smooth', 'route-on'] },
-  { title: 'Join', cards: ['weld', 'weld-picked', 'stitch', 'join-halves', 'join-sectors', 'connect', 'collapse'] },
+  {
+    title: 'Join',
+    cards: ['weld', 'weld-picked', 'stitch', 'join-halves', 'join-sectors', 'keep-sector', 'connect', 'collapse'],
+  },
   {
     title: 'Cut and turn',
     cards: ['cut', 'cut-faces', 'spin', 'split', 'poke', 'pair-triangles', 'mend', 'meant-to-be'],

@@ -49,6 +49,7 @@ const HINTS: Readonly<Record<string, string>> = {
   'join-halves': 'Checks the border ring at a plane, joins both halves there, and proves that nothing is left open.',
   'join-sectors':
     'One sector becomes a whole: turned copies all round an axis, joined at the seam; what does not meet is told.',
+  'keep-sector': 'Of a whole piece one sector stays; joined again, it is copied over all others.',
   settle: 'Makes position, turn and size part of the points, about a pivot that you choose.',
   lattice: 'Shapes what is picked, or everything, by control points round it.',
   'even-out': 'Makes a part anew of even faces; sharp edges and region borders stay.',

@@ -1,6 +1,7 @@
 import { useState, type ReactNode } from 'react';
 import { AXES, seededRng, type Axis } from '@half-loop/core/math';
-import { joinSectors } from '@half-loop/core/ops';
+import { EMPTY_SELECTION } from '@half-loop/core/mesh';
+import { joinSectors, keepSector } from '@half-loop/core/ops';
 import { measureTurns } from '@half-loop/core/surface';
 import { Button, Choice, Note, NumberBoxField } from '../../kit';
 import { addStep, changeStep, removeStep, useSession } from '../../session';
@@ -11,7 +12,7 @@ const SAMPLES = 60;
 
 /** Symmetry round an axis: one sector is laid, the others follow it as a step of the piece's recipe. */
 export function SectorsCard(): ReactNode {
-  const session = useSession('pieces', 'settings', 'reset', 'recipe');
+  const session = useSession('pieces', 'settings', 'reset', 'recipe', 'mesh');
   const { piece, surface, plane } = session;
   const at = piece.recipe.findIndex(({ op }) => op === joinSectors.name);
   const [isOpen, setOpen] = useState(at >= 0);
@@ -32,6 +33,10 @@ export function SectorsCard(): ReactNode {
         : 'No turn about an axis through zero brings the sculpt onto itself.',
     );
     if (found) change({ axis: found.axis, count: found.count });
+  };
+  const lay = (): void => addStep(session, joinSectors.name, { ...asked });
+  const keep = (): void => {
+    if (session.run(keepSector, asked, EMPTY_SELECTION)) lay();
   };
   return (
     <Card
@@ -63,7 +68,10 @@ export function SectorsCard(): ReactNode {
       {step ? (
         <Button onPress={() => removeStep(session, at)}>Lay all sectors by hand</Button>
       ) : (
-        <Button onPress={() => addStep(session, joinSectors.name, { ...asked })}>Lay one of {now.count} sectors</Button>
+        <>
+          <Button onPress={lay}>Lay one of {now.count} sectors</Button>
+          {session.mesh.faceCount > 0 && <Button onPress={keep}>Copy one sector over the others</Button>}
+        </>
       )}
       {told && <Note role={told.refused ? 'alert' : 'status'}>{told.sentence}</Note>}
     </Card>

@@ -25,7 +25,7 @@ export interface Commands {
 }
 
 /** Operators that a press of a button runs on what is picked. */
-const BY_BUTTON = ['dissolve', 'fair', 'true', 'relax', 'smooth', 'weld-picked', 'weld-within', 'stitch', 'connect', 'collapse', 'cut-faces', 'spin', 'split', 'poke', 'pair-triangles', 'mend', 'meant-to-be', 'extrude', 'inset', 'bevel', 'subdivide', 'recover-coarser', 'crease', 'thicken', 'bore', 'boolean', 'groove', 'holding-borders', 'copies', 'studs', 'deform', 'draw-along', 'join-halves', 'join-sectors', 'settle', 'even-out', 'bridge', 'cap', 'bring-back', 'pin', 'to-midline', 'mirror-over'].map((name) => OPERATORS.get(name) as Operator); // prettier-ignore
+const BY_BUTTON = ['dissolve', 'fair', 'true', 'relax', 'smooth', 'weld-picked', 'weld-within', 'stitch', 'connect', 'collapse', 'cut-faces', 'spin', 'split', 'poke', 'pair-triangles', 'mend', 'meant-to-be', 'extrude', 'inset', 'bevel', 'subdivide', 'recover-coarser', 'crease', 'thicken', 'bore', 'boolean', 'groove', 'holding-borders', 'copies', 'studs', 'deform', 'draw-along', 'join-halves', 'join-sectors', 'keep-sector', 'settle', 'even-out', 'bridge', 'cap', 'bring-back', 'pin', 'to-midline', 'mirror-over'].map((name) => OPERATORS.get(name) as Operator); // prettier-ignore
 const KINDS = ['any', 'vertices', 'edges', 'faces'] as const;
 const capital = (s: string): string => s[0].toUpperCase() + s.slice(1);
 

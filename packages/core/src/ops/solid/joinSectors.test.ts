@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { distance, seededRng, type Vec3 } from '../../math';
 import { addFace, addVertex, borderLoops, checkInvariants, components, EMPTY_SELECTION, encodeMesh, PolyMesh } from '../../mesh'; // prettier-ignore
-import { joinSectors, ontoSeam, runOperator, seamOf, turnedOn, type Sectors } from '..';
+import { joinSectors, keepSector, ontoSeam, runOperator, seamOf, turnedOn, type Sectors } from '..';
 
 /** A sector of a flat disc round y: rows from the inner radius out, columns over the angle; the inner radius 0 gives a hub of triangles. */
 function sector(count: number, rows: number, columns: number, inner: number, off: () => number): PolyMesh {
@@ -69,6 +69,28 @@ describe('sectors round an axis', () => {
     expect(() => runOperator(lone, joinSectors, EMPTY_SELECTION, { count: 5, within: 0.01 })).toThrow(/a turn by 72° round y/); // prettier-ignore
     expect(() => runOperator(lone, joinSectors, EMPTY_SELECTION, { count: 6 }, { plane: { axis: 'x', offset: 0 }, form: null })).toThrow(/Symmetry is on/); // prettier-ignore
     expect(encodeMesh(lone)).toEqual(before);
+  });
+
+  it('can be kept one of a whole, and copied over all others again', () => {
+    for (const [count, inner] of [
+      [5, 1],
+      [3, 0],
+      [2, 1],
+    ] as const) {
+      // prettier-ignore
+      const mesh = sector(count, 3, 4, inner, none);
+      const own = mesh.faceCount;
+      runOperator(mesh, joinSectors, EMPTY_SELECTION, { count, within: 0.01 });
+      const [faces, points] = [mesh.faceCount, mesh.vertexCount];
+      // begun in the middle of a column: a ragged side, which is as ragged on the other
+      const { report } = runOperator(mesh, keepSector, EMPTY_SELECTION, { count, from: 45 / count });
+      expect(report.counts).toEqual({ kept: own, gone: faces - own });
+      expect(runOperator(mesh, joinSectors, EMPTY_SELECTION, { count, within: 0.01 }).report.counts.open).toBe(0);
+      expect([mesh.faceCount, mesh.vertexCount]).toEqual([faces, points]);
+      expect(checkInvariants(mesh)).toEqual([]);
+    }
+    const lone = sector(6, 2, 2, 1, none);
+    expect(() => runOperator(lone, keepSector, EMPTY_SELECTION, { count: 2, from: 200 })).toThrow(/^(All|No) faces lie in this one sector/); // prettier-ignore
   });
 
   it('draw points near the seam exactly onto the image of the other side, and those by the axis onto it', () => {
