@@ -119,7 +119,6 @@ interface NumberProps {
 /** A typed number with its unit. */
 // prettier-ignore
 export function NumberBoxField({ label, value, onChange, onEmpty, min, max, step, unit, digits = 2 }: NumberProps & { onEmpty?: () => void }): ReactNode {
-  // prettier-ignore
   return (
     <Aria.NumberField
       value={value}

@@ -13,7 +13,6 @@ export function releasedTest(mesh: PolyMesh): (vertices: readonly number[]) => b
   const pins = mesh.findChannel('vertex', PIN_CHANNEL.name)?.data;
   return (vertices) => pins !== undefined && vertices.every((v) => pins[v] === PIN.released);
 }
-export const edgeEnds = (mesh: PolyMesh, e: number): [number, number] => [mesh.origin(2 * e), mesh.origin(2 * e + 1)];
 
 /** The vertices that are locked or released. Cost: the vertices, where any ever were. */
 export function pinnedVertices(mesh: PolyMesh): { locked: number[]; released: number[] } {

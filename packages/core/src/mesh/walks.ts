@@ -143,6 +143,9 @@ export function components(mesh: PolyMesh): number[][] {
   return parts;
 }
 
+/** The two vertices of an edge. */
+export const edgeEnds = (mesh: PolyMesh, e: number): [number, number] => [mesh.origin(2 * e), mesh.origin(2 * e + 1)];
+
 /** Faces in sets that hang together by edges, in the order of their first ones. Cost: the faces. */
 export function facePatches(mesh: PolyMesh, faces: Iterable<number>): number[][] {
   const left = new Set(faces);

@@ -105,7 +105,7 @@ function wholeSolids(
   cutters: readonly (readonly number[])[],
   made: Solid[],
 ): Omit<KeptSolids, 'delete'> {
-  const far = pairOfFar();
+  const far = { body: nothingFar(), cutter: nothingFar() };
   const reached = (part: readonly number[], box: Box | null, outside: number[], what: string): Solid => {
     const reach = box && solidReach(mesh, part, box);
     const near = reach && solidOf(mesh, reach, made);
@@ -120,10 +120,7 @@ function wholeSolids(
   const b = cutters.map((cutter) => reached(cutter, box, far.cutter.outside, 'The cutting shape'));
   return { places: [{ body: a, cutters: b }], ...far };
 }
-const pairOfFar = (): Record<'body' | 'cutter', FarFaces> => ({
-  body: { inside: [], outside: [] },
-  cutter: { inside: [], outside: [] },
-});
+const nothingFar = (): FarFaces => ({ inside: [], outside: [] });
 
 /** Joins, cuts or meets the kept solids. Cost: the triangles in them times their logarithm, in single precision where they cross. */
 export function changeSolids(mesh: PolyMesh, solids: KeptSolids, places: Places, change: SolidChange): SolidResult {
