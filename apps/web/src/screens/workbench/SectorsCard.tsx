@@ -68,10 +68,10 @@ export function SectorsCard(): ReactNode {
       {step ? (
         <Button onPress={() => removeStep(session, at)}>Lay all sectors by hand</Button>
       ) : (
-        <>
+        <div style={{ display: 'grid', gap: 8, justifyItems: 'start' }}>
           <Button onPress={lay}>Lay one of {now.count} sectors</Button>
           {session.mesh.faceCount > 0 && <Button onPress={keep}>Copy one sector over the others</Button>}
-        </>
+        </div>
       )}
       {told && <Note role={told.refused ? 'alert' : 'status'}>{told.sentence}</Note>}
     </Card>
