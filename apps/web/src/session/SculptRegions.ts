@@ -1,6 +1,7 @@
 import type { AssetSettings, Region } from '@half-loop/contract';
 import { HalfLoopError } from '@half-loop/core/errors';
 import {
+  FormLines,
   readLabels,
   regionCurves,
   RegionGround,
@@ -34,6 +35,7 @@ interface Painted {
 export class SculptRegions {
   private made: RegionGround | null = null;
   private read: { text: string; labels: RegionLabels } | null = null;
+  private onForm: { text: string; lines: FormLines } | null = null;
   private readonly borders = new Map<number, { text: string; curves: Section[] }>();
 
   constructor(private readonly session: Painted) {}
@@ -91,6 +93,14 @@ export class SculptRegions {
         const step = Math.ceil(points.length / MOST_POINTS);
         return { points: points.filter((_, i) => i % step === 0).map(([x, y, z]) => [x, y, z]), closed };
       });
+  }
+
+  /** All borders, for what is laid and relaxed on the sculpt; null where nothing is painted. Cost: as `lines`, when something was painted since. */
+  formLines(): FormLines | null {
+    const text = this.session.settings.sculptRegions;
+    if (text === '') return null;
+    if (this.onForm?.text !== text) this.onForm = { text, lines: new FormLines(this.lines()) };
+    return this.onForm.lines;
   }
 
   /** The smooth border of a region. Cost: the sculpt once, when something was painted since. */

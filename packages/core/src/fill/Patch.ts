@@ -61,20 +61,41 @@ export class Patch {
   }
 }
 
-/** The lengths of a star's spokes for sides of some lengths: each side is as long as the spokes beside its own. Null where there are none. */
-export function spokesFor(lengths: readonly number[]): number[] | null {
+/**
+ * The lengths of a star's spokes for sides of some lengths: each side is as long as the spokes beside its own. Null where there are none.
+ * `into`, as long as the sides, takes them in place of a new list: a search asks thousands of times.
+ */
+export function spokesFor(
+  lengths: readonly number[],
+  into: number[] = new Array<number>(lengths.length),
+): number[] | null {
   const n = lengths.length;
-  const spokes = new Array<number>(n).fill(0);
   // sides join every second spoke: one odd ring, or two where n is even
-  const rings = n % 2 === 1 ? [0] : [0, 1];
-  for (const first of rings) {
-    const ring: number[] = [];
-    for (let s = first; !ring.includes(s); s = (s + 2) % n) ring.push(s);
-    if (ring.length % 2 === 0) return null;
-    const sum = ring.reduce((total, s, k) => total + (k % 2 === 0 ? 1 : -1) * lengths[(s + 1) % n], 0);
+  const [rings, around] = n % 2 === 1 ? [1, n] : [2, n / 2];
+  if (around % 2 === 0) return null;
+  for (let first = 0; first < rings; first++) {
+    let sum = 0;
+    for (let k = 0; k < around; k++) sum += (k % 2 === 0 ? 1 : -1) * lengths[(first + 2 * k + 1) % n];
     if (sum % 2 !== 0) return null;
-    spokes[ring[0]] = sum / 2;
-    for (let k = 1; k < ring.length; k++) spokes[ring[k]] = lengths[(ring[k - 1] + 1) % n] - spokes[ring[k - 1]];
+    let spoke = sum / 2;
+    for (let k = 0; k < around; k++) {
+      if (spoke < 1) return null;
+      into[(first + 2 * k) % n] = spoke;
+      spoke = lengths[(first + 2 * k + 1) % n] - spoke;
+    }
   }
-  return spokes.every((s) => s >= 1) ? spokes : null;
+  return into;
+}
+
+/** A way to fill a border with quads. */
+export interface Plan {
+  /** points inside with other than four edges, and corners of the border that two faces share */
+  irregular: number;
+  /** corners of the border among those: a pole inside is liked better */
+  shared?: number;
+  /** what it is, in the order in which ways are offered */
+  words: string;
+  build(patch: Patch): void;
+  /** the same with its poles further along, −1 … 1; absent where they cannot move */
+  slid?(share: number): Plan;
 }

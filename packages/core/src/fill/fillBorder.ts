@@ -1,7 +1,7 @@
 import { distance, type Vec3 } from '../math';
-import { Patch, type Side } from './Patch';
-import { leastCorner, placePatch, type Onto } from './place';
-import { fillPlans, type Plan } from './plans';
+import { Patch, type Plan, type Side } from './Patch';
+import { placePatch, type Onto } from './place';
+import { fillPlans } from './plans';
 
 /** A border filled: quads over its points, then those inside. */
 export interface Filling {
@@ -69,8 +69,7 @@ function kindsFirst(plans: readonly Plan[]): Plan[] {
 export function filled(border: readonly Vec3[], plan: Plan, onto: Onto | null): Filling {
   const patch = new Patch(border.length);
   plan.build(patch);
-  const points = placePatch(patch, border, onto);
-  return { points, quads: patch.quads, plan, least: patch.quads.reduce((l, q) => Math.min(l, leastCorner(points, q)), 1) }; // prettier-ignore
+  return { ...placePatch(patch, border, onto), quads: patch.quads, plan };
 }
 
 /** The border cut at its corners; without any it is one side on two. */

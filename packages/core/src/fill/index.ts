@@ -2,3 +2,4 @@ export * from './Patch';
 export * from './plans';
 export * from './place';
 export * from './fillBorder';
+export * from './led';

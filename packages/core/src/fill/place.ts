@@ -1,7 +1,6 @@
-import { add, addScaled, cross, dot, length, lerp, meanPoint, normalize, scale, sub, type Vec3 } from '../math';
+import { meanPoint, type Vec3 } from '../math';
 import type { Patch } from './Patch';
 
-type Quad = readonly [number, number, number, number];
 /** Brings a point onto what points stick to; `key` names the point. */
 export type Onto = (p: Vec3, key: number) => Vec3;
 
@@ -13,146 +12,242 @@ const MEND_ROUNDS = 40;
 /**
  * Places the points inside a patch, its border staying where it is: first each in the middle of its neighbours (Tutte 1963, over-relaxed),
  * then so that every quad comes near to a rectangle of its own (shape matching after Bouaziz et al. 2012), brought onto the
- * surface between; last the worst corners are opened one point at a time. Cost: rounds times quads.
+ * surface between; last the worst corners are opened one point at a time. Gives the points and the least corner quality of the quads.
+ * Cost: rounds times quads.
  */
-export function placePatch({ border, count, quads }: Patch, at: readonly Vec3[], onto: Onto | null): Vec3[] {
-  const points: Vec3[] = [...at];
-  const centre = meanPoint(at);
-  const next = neighbours(count, quads);
-  for (let v = border; v < count; v++) points.push(centre);
-  for (let round = 0; round < HARMONIC_ROUNDS; round++)
-    for (let v = border; v < count; v++) {
-      const mean = meanPoint(next[v].map((w) => points[w]));
-      points[v] = lerp(points[v], mean, round < 4 ? 1 : OVER);
-    }
-  settle(points, border, onto);
-  const around = facesAround(count, quads);
+export function placePatch(patch: Patch, at: readonly Vec3[], onto: Onto | null): { points: Vec3[]; least: number } {
+  const placing = new Placing(patch, at, onto);
+  placing.spread();
+  placing.settle();
   for (let round = 0; round < SQUARE_ROUNDS; round++) {
-    guarded(points, border, quads, () => square(points, border, count, quads));
-    if (onto && round % 8 === 7) settle(points, border, onto);
+    placing.square();
+    if (round % 8 === 7) placing.settle();
   }
-  for (let round = 0; round < MEND_ROUNDS; round++) if (!mend(points, border, count, quads, around, next)) break;
-  settle(points, border, onto);
-  return points;
+  for (let round = 0; round < MEND_ROUNDS; round++) if (!placing.mend()) break;
+  placing.settle();
+  return { points: Array.from({ length: patch.count }, (_, v) => placing.point(v)), least: placing.least() };
 }
 
-function settle(points: Vec3[], border: number, onto: Onto | null): void {
-  if (onto) for (let v = border; v < points.length; v++) points[v] = onto(points[v], v);
+/** For each point a run of numbers: those of point v stand from `from[v]` to `from[v + 1]`. */
+interface Runs {
+  from: Int32Array;
+  of: Int32Array;
 }
-
-function neighbours(count: number, quads: readonly Quad[]): number[][] {
-  const sets = Array.from({ length: count }, () => new Set<number>());
-  for (const quad of quads)
-    quad.forEach((u, k) => {
-      const v = quad[(k + 1) % 4];
-      sets[u].add(v);
-      sets[v].add(u);
-    });
-  return sets.map((s) => [...s]);
-}
-function facesAround(count: number, quads: readonly Quad[]): number[][] {
-  const around: number[][] = Array.from({ length: count }, () => []);
-  quads.forEach((quad, q) => quad.forEach((v) => around[v].push(q)));
-  return around;
+function runsOf(lists: readonly (readonly number[])[]): Runs {
+  const from = new Int32Array(lists.length + 1);
+  lists.forEach((list, v) => (from[v + 1] = from[v] + list.length));
+  return { from, of: Int32Array.from(lists.flat()) };
 }
 
 /** A quad whose least corner falls below this is held where it was, unless it was no better before. */
 const LEAST = 0.2;
-
-/** Moves points, and takes back the moves of those beside quads that came out worse than they may. */
-function guarded(points: Vec3[], border: number, quads: readonly Quad[], move: () => void): void {
-  const before = [...points];
-  const was = quads.map((quad) => leastCorner(before, quad));
-  move();
-  for (let pass = 0; pass < 4; pass++) {
-    const bad = quads.filter((quad, q) => {
-      const is = leastCorner(points, quad);
-      return is < LEAST && is < was[q] - 1e-9;
-    });
-    if (bad.length === 0) return;
-    for (const quad of bad) for (const v of quad) if (v >= border) points[v] = lerp(points[v], before[v], pass === 3 ? 1 : 0.5); // prettier-ignore
-  }
-}
-
-/** One round towards rectangles: each quad asks its corners to lie as its two middle lines would have them if they were square to each other. */
-function square(points: Vec3[], border: number, count: number, quads: readonly Quad[]): void {
-  const sums = new Float64Array(3 * count);
-  const shares = new Float64Array(count);
-  for (const [a, b, c, d] of quads) {
-    const [p, q, r, s] = [points[a], points[b], points[c], points[d]];
-    const u = scale(add(sub(q, p), sub(r, s)), 0.5);
-    const v = scale(add(sub(s, p), sub(r, q)), 0.5);
-    const [lu, lv] = [length(u), length(v)];
-    if (lu === 0 || lv === 0) continue;
-    // turned apart evenly until they are square
-    const sum = normalize(add(scale(u, 1 / lu), scale(v, 1 / lv)));
-    const off = sub(scale(u, 1 / lu), scale(v, 1 / lv));
-    const across = normalize(addScaled(off, sum, -dot(off, sum)));
-    if (length(sum) === 0 || length(across) === 0) continue;
-    // somewhat towards a square too, so that no row gets thin
-    const mean = Math.sqrt(lu * lv);
-    const hu = 0.5 * (0.85 * lu + 0.15 * mean) * Math.SQRT1_2,
-      hv = 0.5 * (0.85 * lv + 0.15 * mean) * Math.SQRT1_2;
-    const x = scale(add(sum, across), hu),
-      y = scale(sub(sum, across), hv);
-    const centre = scale(add(add(p, q), add(r, s)), 0.25);
-    const wanted = [sub(sub(centre, x), y), sub(add(centre, x), y), add(add(centre, x), y), add(sub(centre, x), y)];
-    [a, b, c, d].forEach((w, k) => {
-      for (let i = 0; i < 3; i++) sums[3 * w + i] += wanted[k][i];
-      shares[w]++;
-    });
-  }
-  for (let v = border; v < count; v++)
-    if (shares[v] > 0) points[v] = [0, 1, 2].map((i) => sums[3 * v + i] / shares[v]) as unknown as Vec3;
-}
-
-/** The least corner quality of a quad: sine of its sharpest or flattest corner, negative where it is folded. */
-export function leastCorner(points: readonly Vec3[], quad: Quad): number {
-  const at = quad.map((v) => points[v]);
-  const n = normalize(cross(sub(at[2], at[0]), sub(at[3], at[1])));
-  let least = 1;
-  for (let k = 0; k < 4; k++) {
-    const a = sub(at[(k + 1) % 4], at[k]),
-      b = sub(at[(k + 3) % 4], at[k]);
-    const l = length(a) * length(b);
-    least = Math.min(least, l > 0 ? dot(cross(a, b), n) / l : 0);
-  }
-  return least;
-}
-
 /** Corners at or above this are left as they are. */
 const GOOD = 0.45;
 
-/** Moves the points round bad corners to where the worst of their quads is best: a pattern search. False when nothing moved. */
-function mend(
-  points: Vec3[],
-  border: number,
-  count: number,
-  quads: readonly Quad[],
-  around: readonly number[][],
-  next: readonly number[][],
-): boolean {
-  let moved = false;
-  const worst = (v: number): number =>
-    around[v].reduce((least, q) => Math.min(least, leastCorner(points, quads[q])), 1);
-  for (let v = border; v < count; v++) {
-    let now = worst(v);
-    if (now >= GOOD) continue;
-    const own = points[v];
-    const size = next[v].reduce((sum, w) => sum + length(sub(points[w], own)), 0) / next[v].length;
-    const along = next[v].map((w) => sub(points[w], own));
-    let best = own;
-    for (const by of [0.3, 0.1]) {
-      for (const d of along)
-        for (const sign of [1, -1]) {
-          points[v] = addScaled(best, normalize(d), sign * by * size);
-          const then = worst(v);
-          if (then > now + 1e-6) [now, best] = [then, points[v]];
-          points[v] = best;
+/** The points of a patch while they are placed: flat lists, since every round goes over all of them. */
+class Placing {
+  private readonly border: number;
+  private readonly count: number;
+  private readonly quads: Int32Array;
+  private readonly x: Float64Array;
+  private readonly before: Float64Array;
+  private readonly sums: Float64Array;
+  private readonly was: Float64Array;
+  private readonly next: Runs;
+  private readonly around: Runs;
+
+  constructor(
+    { border, count, quads }: Patch,
+    at: readonly Vec3[],
+    private readonly onto: Onto | null,
+  ) {
+    this.border = border;
+    this.count = count;
+    this.quads = Int32Array.from(quads.flat());
+    this.x = new Float64Array(3 * count);
+    const centre = meanPoint(at);
+    for (let v = 0; v < count; v++) this.x.set(v < border ? at[v] : centre, 3 * v);
+    this.before = new Float64Array(3 * count);
+    this.sums = new Float64Array(3 * count);
+    this.was = new Float64Array(quads.length);
+    const next = Array.from({ length: count }, () => new Set<number>());
+    const around: number[][] = Array.from({ length: count }, () => []);
+    quads.forEach((quad, q) =>
+      quad.forEach((u, k) => {
+        next[u].add(quad[(k + 1) % 4]);
+        next[quad[(k + 1) % 4]].add(u);
+        around[u].push(q);
+      }),
+    );
+    this.next = runsOf(next.map((set) => [...set]));
+    this.around = runsOf(around);
+  }
+
+  point(v: number): Vec3 {
+    return [this.x[3 * v], this.x[3 * v + 1], this.x[3 * v + 2]];
+  }
+
+  /** Each point in the middle of its neighbours. */
+  spread(): void {
+    const { x } = this;
+    const { from, of } = this.next;
+    for (let round = 0; round < HARMONIC_ROUNDS; round++) {
+      const share = round < 4 ? 1 : OVER;
+      for (let v = this.border; v < this.count; v++) {
+        const many = from[v + 1] - from[v];
+        for (let i = 0; i < 3; i++) {
+          let sum = 0;
+          for (let k = from[v]; k < from[v + 1]; k++) sum += x[3 * of[k] + i];
+          x[3 * v + i] += share * (sum / many - x[3 * v + i]);
+        }
+      }
+    }
+  }
+
+  /** Brings what is inside onto the surface. */
+  settle(): void {
+    if (this.onto) for (let v = this.border; v < this.count; v++) this.x.set(this.onto(this.point(v), v), 3 * v);
+  }
+
+  /** One round towards rectangles; moves are taken back beside quads that came out worse than they may. */
+  square(): void {
+    const { x, before, was, quads } = this;
+    before.set(x);
+    for (let q = 0; q < was.length; q++) was[q] = this.corner(q);
+    this.towardsRectangles();
+    for (let pass = 0; pass < 4; pass++) {
+      const bad: number[] = [];
+      for (let q = 0; q < was.length; q++) {
+        const is = this.corner(q);
+        if (is < LEAST && is < was[q] - 1e-9) bad.push(q);
+      }
+      if (bad.length === 0) return;
+      const back = pass === 3 ? 1 : 0.5;
+      for (const q of bad)
+        for (let k = 0; k < 4; k++) {
+          const v = quads[4 * q + k];
+          if (v >= this.border) for (let i = 3 * v; i < 3 * v + 3; i++) x[i] += back * (before[i] - x[i]);
         }
     }
-    if (best !== own) moved = true;
-    points[v] = best;
   }
-  return moved;
+
+  /** Each quad asks its corners to lie as its two middle lines would have them if they were square to each other. */
+  private towardsRectangles(): void {
+    const { x, quads, sums, around } = this;
+    sums.fill(0);
+    const u = [0, 0, 0],
+      v = [0, 0, 0],
+      ahead = [0, 0, 0],
+      across = [0, 0, 0];
+    for (let at = 0; at < quads.length; at += 4) {
+      const [a, b, c, d] = [3 * quads[at], 3 * quads[at + 1], 3 * quads[at + 2], 3 * quads[at + 3]];
+      for (let i = 0; i < 3; i++) {
+        u[i] = (x[b + i] - x[a + i] + x[c + i] - x[d + i]) / 2;
+        v[i] = (x[d + i] - x[a + i] + x[c + i] - x[b + i]) / 2;
+      }
+      const lu = Math.hypot(u[0], u[1], u[2]),
+        lv = Math.hypot(v[0], v[1], v[2]);
+      // turned apart evenly until they are square: both lie half a right angle from their middle
+      for (let i = 0; i < 3; i++) {
+        ahead[i] = u[i] / lu + v[i] / lv;
+        across[i] = u[i] / lu - v[i] / lv;
+      }
+      const la = Math.hypot(ahead[0], ahead[1], ahead[2]),
+        lc = Math.hypot(across[0], across[1], across[2]);
+      const isSound = lu > 0 && lv > 0 && la > 0 && lc > 0;
+      // somewhat towards a square too, so that no row gets thin
+      const mean = Math.sqrt(lu * lv);
+      const hu = 0.5 * (0.85 * lu + 0.15 * mean) * Math.SQRT1_2,
+        hv = 0.5 * (0.85 * lv + 0.15 * mean) * Math.SQRT1_2;
+      for (let i = 0; i < 3; i++) {
+        const centre = (x[a + i] + x[b + i] + x[c + i] + x[d + i]) / 4;
+        const p = isSound ? hu * (ahead[i] / la + across[i] / lc) : u[i] / 2,
+          q = isSound ? hv * (ahead[i] / la - across[i] / lc) : v[i] / 2;
+        sums[a + i] += centre - p - q;
+        sums[b + i] += centre + p - q;
+        sums[c + i] += centre + p + q;
+        sums[d + i] += centre - p + q;
+      }
+    }
+    for (let w = this.border; w < this.count; w++) {
+      const shares = around.from[w + 1] - around.from[w];
+      for (let i = 3 * w; i < 3 * w + 3; i++) x[i] = sums[i] / shares;
+    }
+  }
+
+  /** The least corner quality of quad q: sine of its sharpest or flattest corner, negative where it is folded. */
+  private corner(q: number): number {
+    const { x, quads } = this;
+    const at = 4 * q;
+    const [a, b, c, d] = [3 * quads[at], 3 * quads[at + 1], 3 * quads[at + 2], 3 * quads[at + 3]];
+    const px = x[c] - x[a], py = x[c + 1] - x[a + 1], pz = x[c + 2] - x[a + 2]; // prettier-ignore
+    const qx = x[d] - x[b], qy = x[d + 1] - x[b + 1], qz = x[d + 2] - x[b + 2]; // prettier-ignore
+    let nx = py * qz - pz * qy, ny = pz * qx - px * qz, nz = px * qy - py * qx; // prettier-ignore
+    const l = Math.sqrt(nx * nx + ny * ny + nz * nz) || 1;
+    nx /= l;
+    ny /= l;
+    nz /= l;
+    let least = 1;
+    for (let k = 0; k < 4; k++) {
+      const o = 3 * quads[at + k],
+        e = 3 * quads[at + ((k + 1) & 3)],
+        f = 3 * quads[at + ((k + 3) & 3)];
+      const ex = x[e] - x[o], ey = x[e + 1] - x[o + 1], ez = x[e + 2] - x[o + 2]; // prettier-ignore
+      const fx = x[f] - x[o], fy = x[f + 1] - x[o + 1], fz = x[f + 2] - x[o + 2]; // prettier-ignore
+      const size = Math.sqrt((ex * ex + ey * ey + ez * ez) * (fx * fx + fy * fy + fz * fz));
+      const up = (ey * fz - ez * fy) * nx + (ez * fx - ex * fz) * ny + (ex * fy - ey * fx) * nz;
+      least = Math.min(least, size > 0 ? up / size : 0);
+    }
+    return least;
+  }
+
+  /** The least corner quality of all quads. */
+  least(): number {
+    let least = 1;
+    for (let q = 0; q < this.was.length; q++) least = Math.min(least, this.corner(q));
+    return least;
+  }
+
+  /** The least corner quality of the quads at a point. */
+  private worst(v: number): number {
+    const { from, of } = this.around;
+    let least = 1;
+    for (let k = from[v]; k < from[v + 1]; k++) least = Math.min(least, this.corner(of[k]));
+    return least;
+  }
+
+  /** Moves the points round bad corners to where the worst of their quads is best: a pattern search. False when nothing moved. */
+  mend(): boolean {
+    let moved = false;
+    for (let v = this.border; v < this.count; v++) if (this.worst(v) < GOOD && this.opened(v)) moved = true;
+    return moved;
+  }
+
+  /** Tries a point in the directions of its neighbours, by two steps, and leaves it at the best place. False where it was. */
+  private opened(v: number): boolean {
+    const { x, next } = this;
+    const own = this.point(v);
+    const along: Vec3[] = [];
+    let size = 0;
+    for (let k = next.from[v]; k < next.from[v + 1]; k++) {
+      const w = 3 * next.of[k];
+      const d = [x[w] - own[0], x[w + 1] - own[1], x[w + 2] - own[2]];
+      const l = Math.hypot(...d);
+      size += l;
+      if (l > 0) along.push([d[0] / l, d[1] / l, d[2] / l]);
+    }
+    size /= next.from[v + 1] - next.from[v];
+    let now = this.worst(v);
+    let best = own;
+    for (const by of [0.3 * size, 0.1 * size])
+      for (const d of along)
+        for (const sign of [by, -by]) {
+          const tried: Vec3 = [best[0] + sign * d[0], best[1] + sign * d[1], best[2] + sign * d[2]];
+          x.set(tried, 3 * v);
+          const then = this.worst(v);
+          if (then > now + 1e-6) [now, best] = [then, tried];
+        }
+    x.set(best, 3 * v);
+    return best !== own;
+  }
 }

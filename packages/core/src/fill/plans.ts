@@ -1,18 +1,5 @@
-import type { Patch } from './Patch';
-import { lengthOf, lengthsOf, spokesFor, type Side } from './Patch';
-
-/** A way to fill a border with quads. */
-export interface Plan {
-  /** points inside with other than four edges, and corners of the border that two faces share */
-  irregular: number;
-  /** corners of the border among those: a pole inside is liked better */
-  shared?: number;
-  /** what it is, in the order in which ways are offered */
-  words: string;
-  build(patch: Patch): void;
-  /** the same with its poles further along, −1 … 1; absent where they cannot move */
-  slid?(share: number): Plan;
-}
+import { lengthOf, lengthsOf, spokesFor, type Plan, type Side } from './Patch';
+import { pairPlans } from './pairPlans';
 
 /** One cell that needs no cut: a grid, or a star round one pole. Null where the lengths do not allow it. */
 function cell(sides: readonly Side[]): Plan | null {
@@ -43,7 +30,7 @@ const places = (length: number): number[] => {
   return Array.from({ length: Math.max(0, Math.ceil((length - 1) / step)) }, (_, n) => 1 + n * step);
 };
 
-/** The lengths of both parts that a cut leaves, and which sides they are. */
+/** The lengths of both parts that a cut leaves. */
 function partLengths(lengths: readonly number[], { i, s, j, t, k }: Cut): [number[], number[]] {
   const between = lengths.slice(i + 1, j);
   const beyond = [...lengths.slice(j + 1), ...lengths.slice(0, i)];
@@ -62,43 +49,64 @@ function parts(sides: readonly Side[], chain: Side, { i, s, j, t }: Cut): [Side[
   ];
 }
 
+const SPOKES = Array.from({ length: 7 }, (_, n) => new Array<number>(n));
+/** The irregular points of one cell with sides of these lengths; null where it needs a cut. */
 const isCell = (lengths: readonly number[]): number | null => {
-  if (lengths.length === 4) return lengths[0] === lengths[2] && lengths[1] === lengths[3] ? 0 : null;
-  if (lengths.length < 3 || lengths.length > 6 || lengths.some((l) => l < 2)) return null;
-  return spokesFor(lengths) ? (lengths.length === 6 ? 2 : 1) : null;
+  const n = lengths.length;
+  if (n === 4) return lengths[0] === lengths[2] && lengths[1] === lengths[3] ? 0 : null;
+  if (n < 3 || n > 6) return null;
+  return spokesFor(lengths, SPOKES[n]) ? (n === 6 ? 2 : 1) : null;
 };
 
 /** The best cuts into two cells, one for each number of irregular points and each pair of kinds. */
 function cutPlans(sides: readonly Side[], apart: Apart): Plan[] {
   const lengths = lengthsOf(sides);
-  const best = new Map<string, Map<number, Tried>>();
-  const all = lengths.reduce((a, b) => a + b, 0);
+  const best: Tried[][] = [];
   for (let i = 0; i < sides.length; i++)
-    for (let j = i + 1; j < sides.length; j++)
-      for (const s of places(lengths[i]))
-        for (const t of places(lengths[j])) {
-          const far = apart(sides[i][s], sides[j][t]);
-          for (let k = 1; k < all / 2; k++) {
-            const [a, b] = partLengths(lengths, { i, s, j, t, k });
-            const ca = isCell(a);
-            if (ca === null) continue;
-            const cb = isCell(b);
-            if (cb === null || ca + cb === 0) continue;
-            // an even spread: a cut about as long as it is far, and no cell much smaller than the other
-            const off = Math.abs(Math.log(k / far)) + 0.15 * spread(a) + 0.15 * spread(b);
-            const key = `${i},${j},${a.length}`;
-            const along = best.get(key) ?? new Map<number, Tried>();
-            best.set(key, along);
-            const known = along.get(s);
-            if (!known || off < known.off) along.set(s, { cut: { i, s, j, t, k }, off, irregular: ca + cb });
-          }
-        }
-  return [...best.values()]
-    .map((along) => [...along.values()].sort((a, b) => a.cut.s - b.cut.s))
+    for (let j = i + 1; j < sides.length; j++) {
+      const along: Tried[] = [];
+      for (const s of places(lengths[i])) {
+        let known: Tried | null = null;
+        for (const t of places(lengths[j]))
+          known = bestLength(lengths, { i, s, j, t }, apart(sides[i][s], sides[j][t]), known);
+        if (known) along.push(known);
+      }
+      if (along.length > 0) best.push(along);
+    }
+  return best
     .map((along) => ({ along, first: along.reduce((a, b) => (b.off < a.off ? b : a)) }))
     .sort((a, b) => a.first.irregular - b.first.irregular || a.first.off - b.first.off)
     .map(({ along, first }) => cutPlan(sides, along, first));
 }
+
+/**
+ * The length of a cut between two points that leaves two cells, the most even one if that is better than what is known: a cut about as long
+ * as it is far, and no cell much smaller than the other. Lengths are tried from the distance outwards, until none can be better.
+ */
+function bestLength(lengths: readonly number[], at: Omit<Cut, 'k'>, far: number, known: Tried | null): Tried | null {
+  const [a, b] = partLengths(lengths, { ...at, k: 0 });
+  if (isNeverCell(a) || isNeverCell(b)) return known;
+  const all = lengths.reduce((sum, l) => sum + l, 0);
+  // both parts are even, as every cell is
+  const parity = a.reduce((sum, l) => sum + l, 0) % 2;
+  const most = Math.ceil(all / 2) - 1;
+  const start = Math.max(1, Math.min(most, Math.round(far)));
+  for (const by of [1, -1])
+    for (let k = by > 0 ? start : start - 1; k >= 1 && k <= most; k += by) {
+      const stretch = Math.abs(Math.log(k / far));
+      if (known && stretch >= known.off && (k - far) * by >= 0) break;
+      if (k % 2 !== parity) continue;
+      a[a.length - 1] = b[b.length - 1] = k;
+      const ca = isCell(a);
+      const cb = ca === null ? null : isCell(b);
+      if (ca === null || cb === null || ca + cb === 0) continue;
+      const off = stretch + 0.15 * spread(a) + 0.15 * spread(b);
+      if (!known || off < known.off) known = { cut: { ...at, k }, off, irregular: ca + cb };
+    }
+  return known;
+}
+/** Whether no length of the last side makes these one cell. */
+const isNeverCell = (l: readonly number[]): boolean => l.length > 6 || (l.length === 4 && l[0] !== l[2]);
 
 interface Tried {
   cut: Cut;
@@ -272,7 +280,7 @@ export function fillPlans(sides: readonly Side[], apart: Apart, firstOnly = fals
     const left = merged(sides, dropped);
     const more = dropped.size;
     const one = cell(left);
-    const ways = one ? [one] : [...cornerPlans(left), ...cutPlans(left, apart)].sort((a, b) => a.irregular - b.irregular).slice(0, MOST); // prettier-ignore
+    const ways = one ? [one] : [...cornerPlans(left), ...cutPlans(left, apart), ...pairPlans(left)].sort((a, b) => a.irregular - b.irregular).slice(0, MOST); // prettier-ignore
     for (const way of ways)
       found.push({ ...way, irregular: way.irregular + more,
         shared: more, words: more > 0 ? `${way.words}, ${more === 1 ? 'a corner' : `${more} corners`} shared` : way.words }); // prettier-ignore

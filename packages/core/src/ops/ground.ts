@@ -13,6 +13,14 @@ export interface Form {
   ray?(from: Vec3, direction: Vec3): Vec3 | null;
   /** The line in which a plane cuts the form, nearest to a point; null where it misses. */
   section?(near: Vec3, normal: Vec3): { points: Vec3[]; closed: boolean } | null;
+  /** lines on the form that edges keep to: the borders of its regions */
+  lines?: LinesOnForm | null;
+}
+
+export interface LinesOnForm {
+  readonly lines: readonly { points: readonly Vec3[]; closed: boolean }[];
+  /** The nearest point of all lines no further away than `within`; null where there is none. */
+  nearest(p: Vec3, within: number): Vec3 | null;
 }
 
 /**

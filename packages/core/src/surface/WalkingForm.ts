@@ -1,5 +1,6 @@
 import type { Vec3 } from '../math';
 import type { SculptSurface } from './SculptSurface';
+import type { FormLines } from './FormLines';
 import { trianglesAround, type Around } from './around';
 import type { Section } from './isoLines';
 import { sectionNear } from './section';
@@ -21,6 +22,9 @@ export class WalkingForm {
   /** key → triangle + 1 */
   private readonly last = new Map<number, number>();
   private readonly foot = new Float64Array(4);
+
+  /** lines on the sculpt that edges keep to */
+  lines: FormLines | null = null;
 
   constructor(readonly surface: SculptSurface) {}
 

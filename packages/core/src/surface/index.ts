@@ -10,4 +10,5 @@ export * from './WalkingForm';
 export * from './section';
 export * from './around';
 export type { Section } from './isoLines';
+export * from './FormLines';
 export * from './regions';

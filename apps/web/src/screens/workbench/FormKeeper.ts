@@ -25,7 +25,7 @@ export class FormKeeper {
     const { surface } = this.session;
     switch (hold) {
       case 'sculpt':
-        if (surface) this.sculpt ??= new WalkingForm(surface);
+        if (surface) (this.sculpt ??= new WalkingForm(surface)).lines = this.session.sculptRegions.formLines();
         return this.sculpt;
       case 'own':
         return this.ownForm();

@@ -1,6 +1,6 @@
 import * as z from 'zod/mini';
 import { TopologyError } from '../../errors';
-import { fillBorder, filled, type Filling, type Onto } from '../../fill';
+import { fillLed, type Lead, type LedFilling, type Onto } from '../../fill';
 import { distance, lerp, type Vec3 } from '../../math';
 import { addFace, addVertex, between, edgeRing, NONE, Rebuild, type PolyMesh, type Selection } from '../../mesh';
 import type { Ground } from '../ground';
@@ -9,6 +9,7 @@ import { operator, plural } from '../operator';
 import { choice, count, degrees, plain } from '../params';
 import { only, pickedEdges } from '../picked';
 import { carryFrom } from './carry';
+import { leadsOfForm, leadsOfRegions } from './leads';
 import { cornersOf, midlineCount, midlinePoints, openingAt, type Opening } from './openings';
 
 const Params = z.object({
@@ -37,17 +38,17 @@ export const fill = operator({
   run(mesh, selection, p, ground) {
     const { opening, repair } = evenOpening(mesh, selection, p.odd, ground);
     const { border, corners, along } = borderOf(mesh, opening, selection, p.angle, ground);
-    const ways = fillBorder(border, corners, ontoForm(ground), p.way === 1 ? 1 : MOST_WAYS);
-    let way = ways[Math.min(p.way, ways.length) - 1] as Filling | undefined;
+    const leads = leadsAcross(mesh, opening, border, ground);
+    const ways = fillLed(border, corners, leads, ontoForm(ground), p.way === 1 ? 1 : MOST_WAYS, p.slide);
+    const way = ways[Math.min(p.way, ways.length) - 1] as LedFilling | undefined;
     if (!way) throw new TopologyError('NO_WAY', 'This border cannot be filled with quads; pick other corners.', { vertices: opening.vertices }); // prettier-ignore
-    const { plan } = way;
-    if (p.slide !== 0 && plan.slid) way = filled(border, plan.slid(p.slide), ontoForm(ground));
     const faces = laid(mesh, opening, along, way);
+    const follows = leads.length > 0 ? ` along ${wordsOf(way.followed, leads.length)}` : '';
     return {
       selection: only({ faces }),
       report: {
-        sentence: `${repair}Filled with ${plural(faces.length, 'quad')}: ${way.plan.words}`,
-        counts: { faces: faces.length, irregular: way.plan.irregular, sides: corners.length, quality: way.least },
+        sentence: `${repair}Filled with ${plural(faces.length, 'quad')}${follows}: ${planWords(way)}`,
+        counts: { faces: faces.length, irregular: irregularOf(way), sides: corners.length, quality: Math.min(...way.parts.map((part) => part.way.least)), followed: way.followed }, // prettier-ignore
       },
     };
   },
@@ -63,9 +64,20 @@ export function waysToFill(
   const opening = openingAt(mesh, pickedEdges(mesh, selection)[0], ground);
   const { border, corners } = borderOf(mesh, opening, selection, angle, ground);
   const sides = corners.map((c, i) => (((corners[(i + 1) % corners.length] - c) % border.length) + border.length) % border.length || border.length); // prettier-ignore
-  const ways = fillBorder(border, corners, null, MOST_WAYS).map(({ plan }) => `${plan.words}: ${plural(plan.irregular, 'irregular point')}`); // prettier-ignore
-  return { ways, sides };
+  const ways = fillLed(border, corners, leadsAcross(mesh, opening, border, ground), null, MOST_WAYS);
+  return { ways: ways.map((way) => `${planWords(way)}: ${plural(irregularOf(way), 'irregular point')}`), sides };
 }
+
+/** The lines that the filling keeps to: borders of the form's regions, or where it has none there, of the low-poly's. */
+function leadsAcross(mesh: PolyMesh, opening: Opening, border: readonly Vec3[], { form }: Ground): Lead[] {
+  const drawn = form ? leadsOfForm(border, form) : [];
+  return drawn.length > 0 ? drawn : leadsOfRegions(mesh, opening, border, form);
+}
+const wordsOf = (followed: number, all: number): string =>
+  followed === all ? plural(all, 'region border') : `${followed} of ${plural(all, 'region border')}`;
+
+const planWords = ({ parts }: LedFilling): string => [...new Set(parts.map(({ way }) => way.plan.words))].join(' · ');
+const irregularOf = ({ parts }: LedFilling): number => parts.reduce((sum, { way }) => sum + way.plan.irregular, 0);
 
 const ontoForm = ({ form }: Ground): Onto | null => form && ((q, key) => form.closest(q, FRESH + key).point);
 /** Points that are not yet vertices are asked for by numbers that no vertex has. */
@@ -141,16 +153,23 @@ function withSplit(mesh: PolyMesh, h: number): number {
   return mesh.findHalf(u, middle) >> 1;
 }
 
-/** The quads of a filling put into the mesh; attributes come from the faces beside. */
+/** The quads of a filling put into the mesh; attributes come from the faces beside, in each part from those along its own border. */
 function laid(
   mesh: PolyMesh,
   { vertices, halves }: Opening,
   along: readonly Vec3[],
-  { points, quads }: Filling,
+  { points, parts }: LedFilling,
 ): number[] {
-  const beside = halves.map((h) => h ^ 1);
   const ids = [...vertices, ...along.map((q) => addVertex(mesh, q))];
-  const carry = carryFrom(mesh, beside);
-  for (let i = ids.length; i < points.length; i++) ids.push(carry.vertex(points[i]));
-  return quads.map((quad) => carry.face(addFace(mesh, quad.map((i) => ids[i])))); // prettier-ignore
+  const all = carryFrom(mesh, halves.map((h) => h ^ 1)); // prettier-ignore
+  for (let i = ids.length; i < points.length; i++) ids.push(all.vertex(points[i]));
+  return parts.flatMap(({ quads, loop }) => {
+    const own = parts.length > 1 ? halves.filter((_, i) => runsIn(loop, i, (i + 1) % vertices.length)) : halves;
+    const carry = own.length === 0 || own.length === halves.length ? all : carryFrom(mesh, own.map((h) => h ^ 1)); // prettier-ignore
+    return quads.map((quad) => carry.face(addFace(mesh, quad.map((i) => ids[i])))); // prettier-ignore
+  });
 }
+const runsIn = (loop: readonly number[], u: number, v: number): boolean => {
+  const i = loop.indexOf(u);
+  return i >= 0 && loop[(i + 1) % loop.length] === v;
+};

@@ -88,8 +88,9 @@ function relaxedPlace(
   if (isReleased(mesh, v)) return p;
   const freedom = features.freedom(v);
   if (freedom.kind === 'corner' || (freedom.kind === 'line' && options.holdLines)) return p;
+  const ontoLine = (q: Vec3): Vec3 => features.lineOfForm(v, q) ?? q;
   if (freedom.kind === 'line' && options.tangential)
-    return settledPlace(p, alongLine(mesh, p, freedom, weight), ground, v);
+    return ontoLine(settledPlace(p, alongLine(mesh, p, freedom, weight), ground, v));
   const q = middleOf(
     mesh,
     v,
