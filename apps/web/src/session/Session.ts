@@ -2,7 +2,7 @@ import { decodeDocument, encodeDocument, headOf, type AssetCard, type AssetDocum
 import { TopologyError } from '@half-loop/core/errors';
 import type { MirrorPlane } from '@half-loop/core/math';
 import { EMPTY_SELECTION, isEmptyDelta, liveSelection, touchedElements, type Delta, type PolyMesh, type Selection } from '@half-loop/core/mesh'; // prettier-ignore
-import { runOperator, type Form, type Ground, type Operator, type Outcome } from '@half-loop/core/ops';
+import { runOperator, sectorsIn, type Form, type Ground, type Operator, type Outcome } from '@half-loop/core/ops';
 import type { SculptSurface } from '@half-loop/core/surface';
 import type * as z from 'zod/mini';
 import { AutoSave } from './AutoSave';
@@ -74,7 +74,7 @@ export class Session {
     return planeOf(this.document);
   }
   get ground(): Ground {
-    return { plane: this.plane, form: this.form(), locked: lockOf(this.piece) };
+    return { plane: this.plane, form: this.form(), sectors: sectorsIn(this.piece, this.mesh), locked: lockOf(this.piece) }; // prettier-ignore
   }
   private get head(): LogHead {
     return this.journal.head;

@@ -1,6 +1,7 @@
 import { TopologyError } from '../errors';
 import { besidePlane, isOnPlane, meanPoint, ontoPlane, planeDistance, type MirrorPlane, type Vec3 } from '../math';
 import { isReleased, NONE, type PolyMesh } from '../mesh';
+import type { Sectors } from './solid/sectors';
 
 /** A form that points stick to: the sculpt, a kept copy, or the piece's own surface as it was. */
 export interface Form {
@@ -47,11 +48,19 @@ export class Memo {
 /** What `make` gives, worked out once in a drag. The key names what of the settings it depends on. */
 export const once = <T>({ memo }: Ground, key: string, make: () => T): T => (memo ? memo.of(key, make) : make());
 
+/** The sectors that the mesh is one of, and how near to each other points of their seam join, file units. */
+export interface SectorGround {
+  sectors: Sectors;
+  within: number;
+}
+
 /** What an operator works on besides the mesh. */
 export interface Ground {
   /** the symmetry plane: the mesh holds one half, vertices exactly on the plane are its midline */
   plane: MirrorPlane | null;
   form: Form | null;
+  /** what is laid near the seam lands on it; absent: the mesh is no sector */
+  sectors?: SectorGround | null;
   /** why nothing may be changed, in words; absent: everything may */
   locked?: string | null;
   /** within one drag: what earlier runs worked out about the mesh they all start from */

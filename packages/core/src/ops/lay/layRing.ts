@@ -1,12 +1,14 @@
 import * as z from 'zod/mini';
 import { TopologyError } from '../../errors';
-import { add, addScaled, axisVector, cross, distance, dot, length, lerp, meanPoint, normalize, ontoPlane, pathThrough, planeDistance, scale, sub, turned, type MirrorPlane, type Path, type Vec3 } from '../../math'; // prettier-ignore
-import { addEdge, addVertex, borderLoops, chainsOf, type PolyMesh } from '../../mesh';
-import { isSeam, keptSide, onMidline, type Ground } from '../ground';
+import { add, addScaled, cross, distance, dot, length, meanPoint, normalize, planeDistance, scale, sub, turned, type Vec3 } from '../../math'; // prettier-ignore
+import { addEdge, addVertex, borderLoops, chainsOf, NONE, type PolyMesh } from '../../mesh';
+import { isSeam, keptSide, onMidline, type Ground, type SectorGround } from '../ground';
 import { operator, plural } from '../operator';
 import { count, degrees, Point, proposedLength, toggle } from '../params';
 import { only } from '../picked';
+import { onAxis, seamOf } from '../solid/sectors';
 import { openingAt } from './openings';
+import { evenly, sectionAt, turnOf, type RingPart, type RingSection } from './ringSection';
 import { rowsBetween } from './strips';
 
 const Params = z.object({
@@ -37,16 +39,14 @@ export const layRing = operator({
   params: Params,
   run(mesh, _selection, p, ground) {
     const side = ground.plane ? (keptSide(mesh, ground.plane) ?? (planeDistance(p.at, ground.plane) < 0 ? -1 : 1)) : 1;
-    const start = sectionAt(
-      addScaled(p.at, p.normal, (p.slide ?? 0) / (length(p.normal) || 1)),
-      tilted(p),
-      ground,
-      side,
-    );
-    // with symmetry half a ring is laid, from midline to midline
-    const edges = start.half ? Math.max(1, Math.round(p.count / 2)) : p.count;
-    const before = p.joins ? ringBefore(mesh, start, edges, ground) : null;
-    const sections = alongLimb(start, before && mesh.point(before[0]), p, ground, side);
+    const at = addScaled(p.at, p.normal, (p.slide ?? 0) / (length(p.normal) || 1));
+    const asked = sectionAt(at, tilted(p), ground, { side, from: null });
+    // with symmetry half a ring is laid, from midline to midline; with sectors one of its parts
+    const edges = Math.max(1, Math.round(p.count / asked.parts));
+    const before = p.joins ? ringBefore(mesh, asked, edges, ground) : null;
+    const from = before && partStart(mesh, before, asked, ground);
+    const start = from ? sectionAt(at, tilted(p), ground, { side, from }) : asked;
+    const sections = alongLimb(start, before && mesh.point(before[0]), p, edges, ground, { side, from: from ?? startOf(start, ground) }); // prettier-ignore
     const turn = before && orderBefore(mesh, before, sections[0].normal);
     const lines: number[][] = turn ? [turn.ring] : [];
     let last = turn?.ring.map((v) => mesh.point(v)) ?? null;
@@ -56,13 +56,13 @@ export const layRing = operator({
       last = points;
     }
     const like = (before ?? []).flatMap((v) => mesh.vertexHalves(v));
-    const faces = lines.length > 1 ? rowsBetween(mesh, lines, start.half === null, like) : [];
+    const faces = lines.length > 1 ? rowsBetween(mesh, lines, start.ends === null, like) : [];
     const end = lines[lines.length - 1];
-    const pairs = end.slice(start.half ? 1 : 0).map((v, i): [number, number] => start.half ? [end[i], v] : [v, end[(i + 1) % edges]]); // prettier-ignore
+    const pairs = end.slice(start.ends ? 1 : 0).map((v, i): [number, number] => start.ends ? [end[i], v] : [v, end[(i + 1) % edges]]); // prettier-ignore
     // a ring that nothing joins yet is a chain of edges
     if (lines.length === 1) for (const [u, v] of pairs) addEdge(mesh, u, v);
     const words = [
-      `${plural(sections.length, start.half ? 'half ring' : 'ring')} of ${edges} laid`,
+      laidWords(start, sections.length, edges),
       faces.length > 0 && plural(faces.length, 'quad'),
       before && 'joined to the ring before',
     ];
@@ -70,7 +70,7 @@ export const layRing = operator({
       selection: only({ edges: pairs.map(([u, v]) => mesh.findHalf(u, v) >> 1) }),
       report: {
         sentence: words.filter(Boolean).join(', '),
-        counts: { rings: sections.length, faces: faces.length, round: start.path.length, step: p.step ?? start.path.length / p.count }, // prettier-ignore
+        counts: { rings: sections.length, faces: faces.length, round: start.path.length, step: p.step ?? start.path.length / edges }, // prettier-ignore
       },
     };
   },
@@ -83,100 +83,60 @@ function tilted({ normal, tilt, lean }: Params): Vec3 {
   return turned(once, [0, 0, 0], cross(once, side), (lean * Math.PI) / 180);
 }
 
-/** A closed line round a limb, run counter-clockwise seen against the way that the rings go. */
-interface RingSection {
-  path: Path;
-  centre: Vec3;
-  normal: Vec3;
-  /** its ends, exactly in the midline, where the mirrored half has the rest; null where it closes */
-  half: readonly [Vec3, Vec3] | null;
-}
+const laidWords = ({ parts }: RingSection, rings: number, edges: number): string =>
+  parts <= 2
+    ? `${plural(rings, parts === 2 ? 'half ring' : 'ring')} of ${edges} laid`
+    : `${plural(rings, 'ring')} of ${edges * parts} laid, one sector of ${parts}`;
 
-function sectionAt(at: Vec3, normal: Vec3, ground: Ground, side: number): RingSection {
-  const { plane } = ground;
-  const whole = loopAt(at, normal, ground);
-  const crosses = plane !== null && whole.some((q) => planeDistance(q, plane) > 0) && whole.some((q) => planeDistance(q, plane) < 0); // prettier-ignore
-  if (!plane || !crosses) return sectionOf(whole, true, normal);
-  // square to the mirror, so that both halves are one ring
-  const flat = normalize(sub(normal, scale(axisVector(`+${plane.axis}`), dot(normal, axisVector(`+${plane.axis}`)))));
-  if (length(flat) === 0) throw new TopologyError('OFF_MIDLINE', 'This ring would lie in the mirror itself; draw across the limb.'); // prettier-ignore
-  return sectionOf(halfOf(loopAt(at, flat, ground), plane, side), false, flat);
-}
+/** Where the part of a ring that a sector has begins, seen from the axis; null without sectors. */
+const startOf = ({ ends }: RingSection, { sectors }: Ground): Vec3 | null =>
+  sectors && ends ? sub(ends[0], onAxis(sectors.sectors, ends[0])) : null;
 
-/** The loop nearest to a point, counter-clockwise seen against the limb's direction. */
-function loopAt(at: Vec3, normal: Vec3, { form }: Ground): Vec3[] {
-  if (!form?.section)
-    throw new TopologyError('NO_WAY', 'Rings are laid round a sculpt, a guide body or another piece; choose what points stick to.'); // prettier-ignore
-  const section = form.section(at, normal);
-  if (!section) throw new TopologyError('NO_WAY', 'The surface ends here: there is nothing to lay a ring round.');
-  if (!section.closed)
-    throw new TopologyError('NO_WAY', 'The surface is open here, so the ring does not close; draw a row along it instead.'); // prettier-ignore
-  return leftTurning(section.points, normal);
+/** The same for the ring before, whose first point may be either end. */
+function partStart(
+  mesh: PolyMesh,
+  before: readonly number[],
+  { normal, ends }: RingSection,
+  { sectors }: Ground,
+): Vec3 | null {
+  if (!sectors || !ends) return null;
+  const points = before.map((v) => mesh.point(v));
+  const first = turnOf(points, normal) > 0 ? points[0] : points[points.length - 1];
+  return sub(first, onAxis(sectors.sectors, first));
 }
-
-function sectionOf(points: readonly Vec3[], closed: boolean, normal: Vec3): RingSection {
-  const path = pathThrough(points, closed);
-  if (!path) throw new TopologyError('NO_WAY', 'The surface is too thin here for a ring.');
-  return {
-    path,
-    centre: meanPoint(evenly(path, 32)),
-    normal,
-    half: closed ? null : [points[0], points[points.length - 1]],
-  };
-}
-
-/** The longest stretch of a loop on one side of the mirror, its ends exactly in it. */
-function halfOf(loop: readonly Vec3[], plane: MirrorPlane, side: number): Vec3[] {
-  const n = loop.length;
-  const isOn = (p: Vec3): boolean => planeDistance(p, plane) * side > 0;
-  let best: Vec3[] = [];
-  for (let i = 0; i < n; i++) {
-    if (isOn(loop[i]) || !isOn(loop[(i + 1) % n])) continue;
-    const run = [crossingOf(loop[i], loop[(i + 1) % n], plane)];
-    let k = i + 1;
-    for (; isOn(loop[k % n]); k++) run.push(loop[k % n]);
-    run.push(crossingOf(loop[(k + n - 1) % n], loop[k % n], plane));
-    if (run.length > best.length) best = run;
-  }
-  return best;
-}
-function crossingOf(a: Vec3, b: Vec3, plane: MirrorPlane): Vec3 {
-  const [da, db] = [planeDistance(a, plane), planeDistance(b, plane)];
-  return ontoPlane(lerp(a, b, da === db ? 0.5 : da / (da - db)), plane);
-}
-
-const evenly = (path: Path, n: number, from = 0): Vec3[] =>
-  Array.from({ length: n }, (_, i) => path.at(from + (path.length * i) / n).point);
-
-/** Which way round a loop runs, seen against a direction: positive for counter-clockwise. */
-function turnOf(points: readonly Vec3[], normal: Vec3): number {
-  let sum: Vec3 = [0, 0, 0];
-  for (let i = 1; i + 1 < points.length; i++) sum = add(sum, cross(sub(points[i], points[0]), sub(points[i + 1], points[0]))); // prettier-ignore
-  return dot(sum, normal);
-}
-const leftTurning = (points: readonly Vec3[], normal: Vec3): Vec3[] =>
-  turnOf(points, normal) > 0 ? [...points] : [...points].reverse();
 
 /** The first section and those after it, away from the ring before; each plane faces as the limb goes on. */
-function alongLimb(start: RingSection, before: Vec3 | null, p: Params, ground: Ground, side: number): RingSection[] {
+function alongLimb(
+  start: RingSection,
+  before: Vec3 | null,
+  p: Params,
+  edges: number,
+  ground: Ground,
+  part: RingPart,
+): RingSection[] {
   const isBack = before !== null && dot(sub(start.centre, before), start.normal) < 0;
-  const first = isBack ? sectionAt(start.path.at(0).point, scale(start.normal, -1), ground, side) : start;
+  const first = isBack ? sectionAt(start.path.at(0).point, scale(start.normal, -1), ground, backwards(part, start, ground)) : start; // prettier-ignore
+  const on = isBack ? backwards(part, start, ground) : part;
   const found = [first];
-  const step = p.step ?? first.path.length / p.count;
+  const step = p.step ?? first.path.length / edges;
   while (found.length < p.repeat) {
     const here = found[found.length - 1];
-    const guess = sectionAt(addScaled(here.centre, here.normal, step), here.normal, ground, side);
+    const guess = sectionAt(addScaled(here.centre, here.normal, step), here.normal, ground, on);
     const way = normalize(sub(guess.centre, here.centre));
     const normal = normalize(add(way, here.normal));
-    found.push(sectionAt(addScaled(here.centre, way, step), normal, ground, side));
+    found.push(sectionAt(addScaled(here.centre, way, step), normal, ground, on));
   }
   return found;
 }
 
+/** A sector's part seen from the other side begins where it ended. */
+const backwards = (part: RingPart, { ends }: RingSection, { sectors }: Ground): RingPart =>
+  sectors && ends ? { ...part, from: sub(ends[1], onAxis(sectors.sectors, ends[1])) } : part;
+
 /** Points evenly round a section, begun where they lie nearest to those of the ring before, and run as it runs. */
-function evenRing({ path, half }: RingSection, n: number, before: readonly Vec3[] | null, runsRight: boolean): Vec3[] {
+function evenRing({ path, ends }: RingSection, n: number, before: readonly Vec3[] | null, runsRight: boolean): Vec3[] {
   const run = (points: Vec3[]): Vec3[] => (runsRight ? points.reverse() : points);
-  if (half) return run(Array.from({ length: n + 1 }, (_, i) => (i === 0 ? half[0] : i === n ? half[1] : path.at((path.length * i) / n).point))); // prettier-ignore
+  if (ends) return run(Array.from({ length: n + 1 }, (_, i) => (i === 0 ? ends[0] : i === n ? ends[1] : path.at((path.length * i) / n).point))); // prettier-ignore
   const at = (from: number): Vec3[] => run(evenly(path, n, from));
   if (!before) return at(0);
   const off = (from: number): number => at(from).reduce((sum, q, i) => sum + distance(q, before[i]), 0);
@@ -186,16 +146,37 @@ function evenRing({ path, half }: RingSection, n: number, before: readonly Vec3[
 }
 
 /** The open ring of a count nearest to a section, if it is on the same limb: its vertices, the open side on their left. */
-function ringBefore(mesh: PolyMesh, { path, centre, half }: RingSection, n: number, ground: Ground): number[] | null {
-  const rings = half ? halfRings(mesh, ground) : [...borderLoops(mesh).map(({ halves }) => halves), ...looseLoops(mesh)].map((halves) => halves.map((h) => mesh.origin(h))); // prettier-ignore
+function ringBefore(
+  mesh: PolyMesh,
+  { path, centre, parts, ends }: RingSection,
+  n: number,
+  ground: Ground,
+): number[] | null {
+  const whole = (): number[][] => [...borderLoops(mesh).map(({ halves }) => halves), ...looseLoops(mesh)].map((halves) => halves.map((h) => mesh.origin(h))); // prettier-ignore
+  const rings = !ends ? whole() : ground.sectors ? sectorRings(mesh, n, ground.sectors) : halfRings(mesh, ground);
   let best: number[] | null = null,
-    least = (NEAR * path.length * (half ? 2 : 1)) / Math.PI;
+    least = (NEAR * path.length * parts) / Math.PI;
   for (const own of rings) {
-    if (own.length !== n + (half ? 1 : 0)) continue;
+    if (own.length !== n + (ends ? 1 : 0)) continue;
     const far = distance(meanPoint(own.map((v) => mesh.point(v))), centre);
     if (far < least) [best, least] = [own, far];
   }
   return best;
+}
+
+/** Runs of so many open edges whose last point is the image of the first in a sector beside, the open side on their left. */
+function sectorRings(mesh: PolyMesh, n: number, { sectors, within }: SectorGround): number[][] {
+  const pairs = seamOf(mesh, sectors, within).pairs;
+  const onto = new Map(pairs.flatMap(([v, w]): [number, number][] => [[v, w], [w, v]])); // prettier-ignore
+  const found: number[][] = [];
+  for (const e of mesh.edges())
+    for (const h of [2 * e, 2 * e + 1]) {
+      if (mesh.face(h) !== NONE || !onto.has(mesh.origin(h))) continue;
+      const run = [mesh.origin(h)];
+      for (let g = h; run.length <= n; g = mesh.next(g)) run.push(mesh.target(g));
+      if (onto.get(run[0]) === run[n] && new Set(run).size === run.length) found.push(run);
+    }
+  return found;
 }
 
 /** Open runs from midline to midline: of borders, and of edges without faces. */

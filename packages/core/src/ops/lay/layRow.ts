@@ -7,6 +7,7 @@ import type { Ground } from '../ground';
 import { operator, plural } from '../operator';
 import { choice, count, Point, VertexId, proposedLength, share } from '../params';
 import { meanLength, only } from '../picked';
+import { stickToSeam } from '../solid/sectors';
 import { rowsBetween } from './strips';
 
 const Params = z.object({
@@ -56,14 +57,15 @@ export const layRow = operator({
     const fresh = new Set(lines.flat());
     const like = [...mesh.edges()].filter((e) => mesh.isBorderEdge(e)).slice(0, 64).flatMap((e) => [2 * e, 2 * e + 1]).filter((h) => mesh.face(h) !== NONE); // prettier-ignore
     const faces = rowsBetween(mesh, rows, false, like);
-    const welded = weldEnds(mesh, p, fresh, lines, width / p.across);
+    const welded = weldEnds(mesh, p, fresh, lines, weldsWithin(p, width));
+    const stuck = ground.sectors ? stickToSeam(mesh, fresh, ground.sectors.sectors, Math.max(ground.sectors.within, weldsWithin(p, width))) : 0; // prettier-ignore
     const live = faces.filter((f) => mesh.hasFace(f));
     const end = lines[lines.length - 1].filter((v) => mesh.hasVertex(v));
     return {
       selection: only({ edges: end.slice(1).flatMap((v, i) => (mesh.findHalf(end[i], v) === NONE ? [] : [mesh.findHalf(end[i], v) >> 1])) }), // prettier-ignore
       report: {
-        sentence: `Row of ${n} by ${p.across} laid${welded > 0 ? `, ${plural(welded, 'point')} welded` : ''}`,
-        counts: { faces: live.length, along: n, width, length: total / n, welded },
+        sentence: `Row of ${n} by ${p.across} laid${welded > 0 ? `, ${plural(welded, 'point')} welded` : ''}${stuck > 0 ? `, ${plural(stuck, 'point')} on the seam` : ''}`,
+        counts: { faces: live.length, along: n, width, length: total / n, welded, stuck },
       },
     };
   },
@@ -191,15 +193,17 @@ function spoke(mesh: PolyMesh, { at, ahead, mitre }: Station, p: Params, width: 
   return points.map((q) => addVertex(mesh, q));
 }
 
+/** How near to older points, and to the seam, a row's ends join. */
+const weldsWithin = ({ weldWithin, across }: Params, width: number): number => weldWithin ?? (0.45 * width) / across;
+
 /** Points of the first and last spoke that lie near older ones become those. */
 function weldEnds(
   mesh: PolyMesh,
   p: Params,
   fresh: ReadonlySet<number>,
   lines: readonly number[][],
-  size: number,
+  within: number,
 ): number {
-  const within = p.weldWithin ?? 0.45 * size;
   const given = p.closed
     ? []
     : [...joinedTo(mesh, lines[0], p.start), ...joinedTo(mesh, lines[lines.length - 1], p.end)];

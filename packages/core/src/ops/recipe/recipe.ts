@@ -3,7 +3,7 @@ import { HalfLoopError, TopologyError } from '../../errors';
 import type { MirrorPlane } from '../../math';
 import { appendFaces, decodeMesh, EMPTY_SELECTION, encodeMesh, type PolyMesh, type Selection } from '../../mesh';
 import { makeReal } from '../makeReal';
-import { BARE_GROUND } from '../ground';
+import { BARE_GROUND, type SectorGround } from '../ground';
 import { parseParams, runOperator, type Operator } from '../operator';
 import { settlePiece } from '../place/settlePiece';
 import { only } from '../picked';
@@ -13,7 +13,6 @@ import { copies } from '../solid/copies';
 import { deform } from '../solid/deform';
 import { joinHalves } from '../solid/joinHalves';
 import { joinSectors, joinsWithin, sectorsOf } from '../solid/joinSectors';
-import type { Sectors } from '../solid/sectors';
 import { lattice } from '../solid/lattice';
 import { thicken } from '../solid/thicken';
 
@@ -57,10 +56,7 @@ export interface Followed {
 }
 
 /** The sectors that a recipe makes of a piece, by the first step that joins some; null where none is switched on. */
-export function sectorsIn(
-  { recipe }: Pick<RecipePiece, 'recipe'>,
-  mesh: PolyMesh,
-): { sectors: Sectors; within: number } | null {
+export function sectorsIn({ recipe }: Pick<RecipePiece, 'recipe'>, mesh: PolyMesh): SectorGround | null {
   const step = recipe.find(({ op, on }) => on && op === joinSectors.name);
   if (!step) return null;
   const params = z.safeParse(joinSectors.params, step.params);

@@ -59,20 +59,36 @@ export function seamOf(mesh: PolyMesh, sectors: Sectors, within: number): Seam {
   return { pairs, hub, apart: [...apart] };
 }
 
-/** Where a point goes that comes near the seam: exactly onto the image of a border point in a sector beside, or onto the axis. Null far from both. */
+/** Where a point goes that comes near the seam: exactly onto the image of a border point in a sector beside, or onto the axis. Null far from both. Cost: the border. */
 export function ontoSeam(mesh: PolyMesh, sectors: Sectors, p: Vec3, within: number): Vec3 | null {
+  return ontoImage(mesh, sectors, p, within, borderOf(mesh));
+}
+const borderOf = (mesh: PolyMesh): number[] => [...mesh.vertices()].filter((v) => mesh.isBorderVertex(v));
+
+function ontoImage(mesh: PolyMesh, sectors: Sectors, p: Vec3, within: number, border: readonly number[]): Vec3 | null {
   const foot = onAxis(sectors, p);
   if (distance(p, foot) <= within) return foot;
   let best: { at: Vec3; far: number } | null = null;
-  for (const v of mesh.vertices()) {
-    if (!mesh.isBorderVertex(v)) continue;
+  for (const v of border)
     for (const k of [1, -1]) {
       const at = turnedOn(sectors, mesh.point(v), k);
       const far = distance(p, at);
       if (far <= within && (!best || far < best.far)) best = { at, far };
     }
-  }
   return best?.at ?? null;
+}
+
+/** Brings border points among some onto the seam where they come near it; gives how many lie on it now. Cost: those times the border. */
+export function stickToSeam(mesh: PolyMesh, fresh: Iterable<number>, sectors: Sectors, within: number): number {
+  const border = borderOf(mesh);
+  let stuck = 0;
+  for (const v of fresh) {
+    const at = mesh.hasVertex(v) && mesh.isBorderVertex(v) ? ontoImage(mesh, sectors, mesh.point(v), within, border) : null; // prettier-ignore
+    if (!at) continue;
+    mesh.setPoint(v, at);
+    stuck++;
+  }
+  return stuck;
 }
 
 /** Brings seam points exactly onto each other, half the way each, and hub points onto the axis; gives how many moved. */
