@@ -26,10 +26,10 @@ describe('a sheet from a region', () => {
     expect([...mesh.faces()].every((f) => mesh.faceHalves(f).length === 4)).toBe(true);
     const loops = borderLoops(mesh);
     expect(loops).toHaveLength(1);
-    // one length all round, within 15 % of what was asked
+    // one length all round, within a tenth of what was asked
     const mean = (2 * Math.PI * Math.sqrt(0.75)) / loops[0].halves.length;
-    expect(Math.abs(mean / edge - 1)).toBeLessThan(0.16);
-    expect(sheet.borderEdges[1] / sheet.borderEdges[0]).toBeLessThan(1.15);
+    expect(Math.abs(mean / edge - 1)).toBeLessThan(0.1);
+    expect(sheet.borderEdges[1] / sheet.borderEdges[0]).toBeLessThan(1.08);
     // a disc: V − E + F = 1
     expect(mesh.vertexCount - mesh.edgeCount + mesh.faceCount).toBe(1);
     for (const p of pointsOf(mesh)) expect(ball.closest(p).distance).toBeLessThan(1e-5);
@@ -70,7 +70,12 @@ describe('a sheet from a region', () => {
         u += 0.35 * (rng() - 0.3);
         w = Math.max(-0.85, Math.min(0.85, w + 0.4 * (rng() - 0.5)));
       }
-      const mesh = meshOf(sheetOver(ground, (v) => painted.has(v), { ...asked, edge: 0.1 + 0.06 * rng() }));
+      const edge = 0.1 + 0.06 * rng();
+      const sheet = sheetOver(ground, (v) => painted.has(v), { ...asked, edge });
+      const mesh = meshOf(sheet);
+      // no two edges of the border far apart, and all about as long as asked: a count must be even
+      expect(sheet.borderEdges[1] / sheet.borderEdges[0]).toBeLessThan(1.1);
+      for (const length of sheet.borderEdges) expect(Math.abs(length / edge - 1)).toBeLessThan(0.13);
       expect([...mesh.faces()].every((f) => mesh.faceHalves(f).length === 4)).toBe(true);
       expect(borderLoops(mesh)).toHaveLength(1);
       expect(mesh.vertexCount - mesh.edgeCount + mesh.faceCount).toBe(1);

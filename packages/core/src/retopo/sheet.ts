@@ -52,6 +52,10 @@ const SLIP = 3;
 /** The edges of a border are at most so many times as long as asked, or as short: on the whole, and each, or another way is tried. */
 const EVEN = 1.15;
 const UNEVEN = 1.6;
+/** A border all of whose edges are this near to the wanted length is taken; logarithm. */
+const NEAR_ENOUGH = 0.08;
+/** Until then so many times as many quads are tried. */
+const MORE_TRIED = [0.88, 1.14];
 /** Rounds of evening out a border. */
 const ROUNDS = 16;
 
@@ -90,6 +94,14 @@ export function sheetOver(
   return { soup, borderEdges: spanOf(out.borders), told };
 }
 
+/** Quads as they flow by themselves, and the same with their border's edges evened: how long each is. */
+interface FreeSheet {
+  flowed: QuadSoup;
+  laying: Laying;
+  loops: Vec3[][];
+  steps: number[];
+}
+
 /** Parts laid so far. */
 interface Laid {
   points: Vec3[];
@@ -116,11 +128,10 @@ function lay(
     onto: (p: Vec3): Vec3 => form.closest(p).point,
   };
   const asked: PatchAsked = { evenness, followForm, keepEdges: null, lines: [], followsLoops: false };
-  const flowed = patchWithin(shape, [], form).flowed(asked, watch);
-  const free = flowed && laidFreely(flowed, shape, borders, form);
+  const free = bestFree(shape, borders, form, edge, asked, watch);
   // quads that come out well by themselves have a border of their own; one of a chosen count has to be joined to them
   const even = free && isEven(free.steps, edge) && free.laying.least >= GOOD ? null : borders.map((b) => b.even());
-  const joined = even && patchWithin(shape, even, form).laid(asked, watch, flowed);
+  const joined = even && patchWithin(shape, even, form).laid(asked, watch, free?.flowed ?? null);
   const isJoined = even !== null && joined !== null && (!free || joined.least >= Math.min(GOOD, free.laying.least));
   const laying = isJoined ? joined : free?.laying;
   if (!laying)
@@ -136,6 +147,33 @@ function lay(
   if (!isJoined && free && !isEven(free.steps, edge))
     out.told.push('its border is as uneven as the quads inside need it');
   out.told.push(...patchTold(laying, wanted));
+}
+
+/**
+ * Quads with a border of their own, laid some more or some fewer until its edges are of about the wanted length: the number of border edges follows from theirs. The
+ * best of all that was tried.
+ */
+function bestFree(
+  shape: Inside,
+  borders: readonly SheetBorder[],
+  form: SculptSurface,
+  edge: number,
+  asked: PatchAsked,
+  watch: Watch,
+): FreeSheet | null {
+  let best: FreeSheet | null = null;
+  const off = ({ steps, laying }: FreeSheet): number => (laying.least < GOOD ? 10 : 0) + Math.max(...steps.map((s) => Math.abs(Math.log(s / edge)))); // prettier-ignore
+  const ways = [1, null, ...MORE_TRIED];
+  for (const [i, more] of ways.entries()) {
+    const stage = (name: string, done: number): void => watch.stage?.(name, (i + done) / ways.length);
+    const mean: number = best ? best.steps.reduce((sum, s) => sum + s, 0) / best.steps.length / edge : 1;
+    const tried: Inside = { ...shape, wanted: shape.wanted * (more ?? mean ** 2) };
+    const flowed: QuadSoup | null = patchWithin(tried, [], form).flowed(asked, { ...watch, stage });
+    const made: FreeSheet | null = flowed && { flowed, ...laidFreely(flowed, tried, borders, form) };
+    if (made && (!best || off(made) < off(best))) best = made;
+    if (!best || off(best) < NEAR_ENOUGH) break;
+  }
+  return best;
 }
 
 type Inside = Omit<PatchShape, 'border' | 'lengths' | 'outside'>;
@@ -164,7 +202,7 @@ function laidFreely(
   shape: Inside,
   borders: readonly SheetBorder[],
   form: SculptSurface,
-): { laying: Laying; loops: Vec3[][]; steps: number[] } {
+): Omit<FreeSheet, 'flowed'> {
   const rims = loopsIn(quads);
   const at = (v: number): Vec3 => [quads.points[3 * v], quads.points[3 * v + 1], quads.points[3 * v + 2]];
   let soup = borderFirst(quads, rims);

@@ -78,13 +78,29 @@ export class SheetBorder {
     return places.map((s, i) => (i + 1 < places.length ? places[i + 1] : places[0] + this.total) - s);
   }
 
-  /** Places moved some way to the middle of their neighbours along it; those at corners go to them and stay. */
+  /** Places moved some way to even steps, as near as those come to where they are; those at corners go to them and stay. */
   evener(places: readonly number[]): number[] {
     const n = places.length;
     const { total } = this;
-    const at = (i: number): number => places[(i + n) % n] + total * Math.floor(i / n);
     const held = this.heldPlaces(places);
-    return places.map((s, i) => held.get(i) ?? s + SHARE * ((at(i - 1) + at(i + 1)) / 2 - s));
+    const corners = [...held.keys()].sort((a, b) => a - b);
+    if (corners.length === 0) {
+      const mean = places.reduce((sum, s, i) => sum + s - (i * total) / n, 0) / n;
+      return places.map((s, i) => s + SHARE * (mean + (i * total) / n - s));
+    }
+    const even = [...places];
+    corners.forEach((c, k) => {
+      const next = corners[(k + 1) % corners.length];
+      const count = next > c ? next - c : next + n - c;
+      const from = held.get(c) as number;
+      const to = (held.get(next) as number) + (next > c ? 0 : total);
+      for (let i = 0; i < count; i++) {
+        const at = (c + i) % n;
+        const wanted = from + ((to - from) * i) / count - (c + i >= n ? total : 0);
+        even[at] = i === 0 ? from : places[at] + SHARE * (wanted - places[at]);
+      }
+    });
+    return even;
   }
 
   /** The place nearest to each corner, and where that is. */
