@@ -134,8 +134,8 @@ describe('the fill of an even border', () => {
     const rng = seededRng(5);
     const seeded = [5, 6].flatMap((n) => Array.from({ length: SWEEP || 40 }, (_, i) => Array.from({ length: n }, () => 1 + Math.floor(rng() * (i % 3 ? 12 : 40))))); // prettier-ignore
     const small = [...allLengths(3, 12), ...allLengths(4, SWEEP > 0 ? 12 : 6), ...allLengths(5, 4), ...allLengths(6, 3)]; // prettier-ignore
-    // one side as long as all others together, and two poles of five that lie in one quad
-    const rare = [[6, 1, 2, 1, 2], [9, 3, 1, 1, 2, 2], [2, 3, 3, 4, 2, 4]]; // prettier-ignore
+    // one side as long as all others together, two poles of five in one quad, and in one line far apart
+    const rare = [[6, 1, 2, 1, 2], [9, 3, 1, 1, 2, 2], [2, 3, 3, 4, 2, 4], [2, 39, 25, 35, 35, 8]]; // prettier-ignore
     for (const lengths of [...small, ...seeded, ...rare]) {
       const total = lengths.reduce((a, b) => a + b);
       // two sides of one edge each leave no room for a star at their corner

@@ -59,7 +59,11 @@ function buildPair(patch: Patch, sides: readonly Side[], { p, q, spokes: [a, b, 
   const X = q === 0 ? A : p === 0 ? B : patch.point();
   const Y = q === 0 ? B : p === 0 ? A : patch.point();
   const line = (from: number, to: number, edges: number): number[] => (from === to ? [from] : patch.chain(from, to, edges)); // prettier-ignore
-  const AX = line(A, X, q), XB = line(X, B, p), AY = line(A, Y, p), YB = line(Y, B, q); // prettier-ignore
+  // where the poles stand in one line, both ways between them are one
+  const AX = line(A, X, q),
+    AY = line(A, Y, p);
+  const XB = q === 0 ? AY : line(X, B, p),
+    YB = p === 0 ? AX : line(Y, B, q);
   // spokes to the sides; where the poles lie apart, two run to the same side
   const aLeft = line(A, left[f + q], a), xLeft = X === A ? aLeft : line(X, left[f], a); // prettier-ignore
   const aLowLeft = line(A, lowLeft[a], b);
