@@ -2,7 +2,7 @@ import * as z from 'zod/mini';
 import { TopologyError } from '../../errors';
 import { fillBorder } from '../../fill';
 import { addScaled, bestPlane, dot, frameOf, normalize, scale, sub, type Vec3 } from '../../math';
-import { addFace, addVertex, areaNormal, NONE, vertexNormal, type PolyMesh } from '../../mesh';
+import { addEdge, addFace, addVertex, areaNormal, edgeEnds, NONE, removeLooseEdge, vertexNormal, type PolyMesh } from '../../mesh'; // prettier-ignore
 import type { Ground } from '../ground';
 import { operator, plural } from '../operator';
 import { count, Point, proposedLength } from '../params';
@@ -55,13 +55,27 @@ export const closeCells = operator({
   },
 });
 
-/** Gives the new faces a wall; tells what came of it. */
+/** Gives the new faces a wall; tells what came of it. A wall goes all round a point, so that threads that hang on it come off, each where it was. */
 function walled(mesh: PolyMesh, faces: readonly number[], thickness: number, ground: Ground): string {
-  // a wall goes all round a point, where nothing else can hang on
-  const hang = faces.some((f) => mesh.faceVertices(f).some((v) => mesh.vertexHalves(v).some((h) => mesh.isLooseEdge(h >> 1)))); // prettier-ignore
-  if (hang) return 'no wall, as long as threads hang on them';
-  return thicken.run(mesh, only({ faces: [...faces] }), { thickness, grows: 'outward', rows: 1 }, ground).report
-    .sentence;
+  const off = takenOff(mesh, new Set(faces.flatMap((f) => mesh.faceVertices(f))));
+  const { report } = thicken.run(mesh, only({ faces: [...faces] }), { thickness, grows: 'outward', rows: 1 }, ground);
+  return off > 0 ? `${report.sentence}; ${plural(off, 'thread edge')} come${off === 1 ? 's' : ''} off it` : report.sentence; // prettier-ignore
+}
+
+/** Thread edges at some vertices put onto points of their own in the same places; how many. */
+function takenOff(mesh: PolyMesh, vertices: ReadonlySet<number>): number {
+  const hanging = new Set([...vertices].flatMap((v) => mesh.vertexHalves(v).map((h) => h >> 1)).filter((e) => mesh.isLooseEdge(e))); // prettier-ignore
+  const own = new Map<number, number>();
+  const ownOf = (v: number): number => {
+    const known = own.get(v) ?? (vertices.has(v) ? addVertex(mesh, mesh.point(v)) : v);
+    own.set(v, known);
+    return known;
+  };
+  const ends = [...hanging].map((e) => edgeEnds(mesh, e));
+  const pairs = ends.map(([u, v]) => [ownOf(u), ownOf(v)]);
+  for (const e of hanging) removeLooseEdge(mesh, e);
+  for (const [u, v] of pairs) addEdge(mesh, u, v);
+  return hanging.size;
 }
 
 function endsWords(mesh: PolyMesh): string {

@@ -130,6 +130,15 @@ describe('cells by name', () => {
     const { report, delta } = run(mesh, 'close-cells', { also: [six], except: [four] });
     expect(report.sentence).toMatch(/^1 cell closed, \d+ faces; 1 cell left open$/);
     mesh.apply(delta, 'backward');
+    // a thread that hangs on the cells comes off the wall, and stays where it was
+    run(mesh, 'lay-thread', { corners: [{ vertex: 3 }, { point: [-4, 0, 0] }, { point: [-4, 1, 0] }] });
+    const hung = run(mesh, 'close-cells', { also: [six], thickness: 0.2 });
+    expect(hung.report.sentence).toMatch(/; 2 thread edges come off it|; 1 thread edge comes off it/);
+    expect(checkInvariants(mesh)).toEqual([]);
+    const loose = [...mesh.edges()].filter((e) => mesh.isLooseEdge(e));
+    expect(loose.map((e) => [2 * e, 2 * e + 1].map((h) => mesh.point(mesh.origin(h))[0]).sort((x, y) => x - y))).toEqual([[-4, -2], [-4, -4]]); // prettier-ignore
+    expect(borderLoops(mesh)).toEqual([]);
+    mesh.apply(hung.delta, 'backward');
     run(mesh, 'close-cells', { also: [six], thickness: 0.2 });
     expect(checkInvariants(mesh)).toEqual([]);
     expect(borderLoops(mesh)).toEqual([]);
