@@ -58,6 +58,24 @@ test('a region is painted on the sculpt, grown, taken away from, and made into a
   await expect(faces(page)).toHaveText('0');
 });
 
+test('an opening round a painted region is filled with a loop of edges on its border', async ({ page }) => {
+  const { x, y } = await centre(page);
+  for (let i = 0; i < 4; i++) await page.keyboard.press(']');
+  await drag(page, { x: x - 4, y }, { x: x + 4, y });
+  await expect(step(page, '“Region 1” painted')).toBeVisible();
+  await page.keyboard.press('x');
+  await drag(page, { x, y }, { x: x + 130, y });
+  await expect(step(page, '2 rings of 12 quads laid round an opening')).toBeVisible();
+  await page.keyboard.press('f');
+  const edge = (await seen(page)).openEdges.reduce((a, b) => (Math.hypot(b.x - x, b.y - y) < Math.hypot(a.x - x, a.y - y) ? b : a)); // prettier-ignore
+  await page.mouse.click(edge.x, edge.y);
+  await expect(card(page, 'Fill').getByRole('radiogroup', { name: 'Ways to fill it' })).toBeVisible();
+  await page.getByRole('application').focus();
+  await page.keyboard.press('Enter');
+  await expect(step(page, /^Filled with \d+ quads along 1 region border: /)).toBeVisible();
+  await expect(page.getByText('100.0%')).toBeVisible();
+});
+
 test('a region is filled by angle and by part, drawn round, inverted; its border is a guide; one too small is told', async ({
   page,
 }) => {

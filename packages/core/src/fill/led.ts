@@ -23,6 +23,8 @@ export interface LedFilling {
   parts: { quads: Patch['quads']; loop: readonly number[]; way: Filling }[];
   /** how many leads are chains of edges in it */
   followed: number;
+  /** how far in all its points are from four edges: on the border from three, at its corners from two */
+  irregular: number;
 }
 
 const MOST_CORNERS = 6;
@@ -57,14 +59,18 @@ export function fillLed(
       const slid = slide !== 0 ? way.plan.slid?.(slide) : undefined;
       return { loop: part.loop, way: slid ? filled(places, slid, onto) : way };
     });
-    return joined(cutting.points, chosen, followed.length);
+    const whole = joined(cutting.points, chosen);
+    return { ...whole, followed: followed.length, irregular: irregularIn(whole, border.length, corners) };
   });
 }
 
 export const isLoop = ({ from, to }: Lead): boolean => from === to;
 
 /** The parts' points put together: those of the cut border once, then each part's own. */
-function joined(known: readonly Vec3[], chosen: { loop: number[]; way: Filling }[], followed: number): LedFilling {
+function joined(
+  known: readonly Vec3[],
+  chosen: { loop: number[]; way: Filling }[],
+): Pick<LedFilling, 'points' | 'parts'> {
   const points = [...known];
   const parts = chosen.map(({ loop, way }) => {
     const shift = points.length - loop.length;
@@ -72,7 +78,18 @@ function joined(known: readonly Vec3[], chosen: { loop: number[]; way: Filling }
     const name = (v: number): number => (v < loop.length ? loop[v] : v + shift);
     return { loop, way, quads: way.quads.map((q) => q.map(name) as Patch['quads'][number]) };
   });
-  return { points, parts, followed };
+  return { points, parts };
+}
+
+function irregularIn(
+  { points, parts }: Pick<LedFilling, 'points' | 'parts'>,
+  border: number,
+  corners: readonly number[],
+): number {
+  const quadsAt = new Array<number>(points.length).fill(0);
+  for (const { quads } of parts) for (const quad of quads) for (const v of quad) quadsAt[v]++;
+  const isCorner = new Set(corners);
+  return quadsAt.reduce((sum, n, v) => sum + Math.abs(n - (v >= border ? 4 : isCorner.has(v) ? 1 : 2)), 0);
 }
 
 class Cutting {

@@ -48,7 +48,7 @@ export const fill = operator({
       selection: only({ faces }),
       report: {
         sentence: `${repair}Filled with ${plural(faces.length, 'quad')}${follows}: ${planWords(way)}`,
-        counts: { faces: faces.length, irregular: irregularOf(way), sides: corners.length, quality: Math.min(...way.parts.map((part) => part.way.least)), followed: way.followed }, // prettier-ignore
+        counts: { faces: faces.length, irregular: way.irregular, sides: corners.length, quality: Math.min(...way.parts.map((part) => part.way.least)), followed: way.followed }, // prettier-ignore
       },
     };
   },
@@ -65,7 +65,7 @@ export function waysToFill(
   const { border, corners } = borderOf(mesh, opening, selection, angle, ground);
   const sides = corners.map((c, i) => (((corners[(i + 1) % corners.length] - c) % border.length) + border.length) % border.length || border.length); // prettier-ignore
   const ways = fillLed(border, corners, leadsAcross(mesh, opening, border, ground), null, MOST_WAYS);
-  return { ways: ways.map((way) => `${planWords(way)}: ${plural(irregularOf(way), 'irregular point')}`), sides };
+  return { ways: ways.map((way) => `${planWords(way)}: ${plural(way.irregular, 'irregular point')}`), sides };
 }
 
 /** The lines that the filling keeps to: borders of the form's regions, or where it has none there, of the low-poly's. */
@@ -77,7 +77,6 @@ const wordsOf = (followed: number, all: number): string =>
   followed === all ? plural(all, 'region border') : `${followed} of ${plural(all, 'region border')}`;
 
 const planWords = ({ parts }: LedFilling): string => [...new Set(parts.map(({ way }) => way.plan.words))].join(' · ');
-const irregularOf = ({ parts }: LedFilling): number => parts.reduce((sum, { way }) => sum + way.plan.irregular, 0);
 
 const ontoForm = ({ form }: Ground): Onto | null => form && ((q, key) => form.closest(q, FRESH + key).point);
 /** Points that are not yet vertices are asked for by numbers that no vertex has. */

@@ -63,6 +63,8 @@ describe('fill along the borders of regions', () => {
     isSound(mesh);
     expect(lengthOn(mesh, line)).toBeGreaterThan(0.97 * 2 * Math.PI * 2.5);
     expect(report.counts.followed).toBe(1);
+    // the corners of the grid inside the loop, and those of the window, which two quads of the band share
+    expect(report.counts.irregular).toBe(8);
     expect(report.counts.quality).toBeGreaterThan(0.2);
   });
 
