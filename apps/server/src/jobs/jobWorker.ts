@@ -1,9 +1,9 @@
 import type { MessagePort } from 'node:worker_threads';
 import { HalfLoopError } from '@half-loop/core/errors';
-import { decodeMesh, encodeMesh, meshFromSoup, soupFromMesh, type PolygonSoup, type PolyMesh } from '@half-loop/core/mesh'; // prettier-ignore
+import { decodeMesh, encodeMesh, meshFromSoup, soupFromMesh, type PolygonSoup } from '@half-loop/core/mesh'; // prettier-ignore
 import { regionOfFaces } from '@half-loop/core/ops';
-import { layAll, paintedDensity, qualityOf, quadSoup, regionBorders, type DrawnLine, type Look, type Triangles } from '@half-loop/core/retopo'; // prettier-ignore
-import { shapeOf } from '@half-loop/core/subdivide';
+import { layAll, paintedDensity, qualityOf, pieceBorders, quadSoup, type DrawnLine, type Look, type Triangles } from '@half-loop/core/retopo'; // prettier-ignore
+import { shapeOf, shapeValues } from '@half-loop/core/subdivide';
 import { decodeSculpt, sculptFromSoup } from '@half-loop/core/surface';
 import type { LayAllAsk } from '@half-loop/contract';
 import { drawLooks } from './drawLooks';
@@ -73,19 +73,6 @@ function inputOf(input: Uint8Array, { piece, lines, levels, regions, followsLoop
   const mesh = decodeMesh(input);
   const loops = followsLoops ? soupFromMesh(mesh) : null;
   const triangles = sculptFromSoup(shapeOf(mesh, levels));
-  if (!regions) return { triangles, lines, loops };
-  const region = regionsAt(mesh, levels);
-  const borders = regionBorders(
-    triangles,
-    Int32Array.from(triangles.faceOf, (f) => region[f]),
-  );
-  // those of a low-poly are meant as they are
-  return { triangles, lines: [...lines, ...borders.map((line) => ({ ...line, isJagged: false }))], loops };
-}
-
-/** The region of each face of the subdivided shape, which has a quad for each corner of a face and then four for each. */
-function regionsAt(mesh: PolyMesh, levels: number): number[] {
-  const own = regionOfFaces(mesh);
-  const pieces = (f: number): number => (levels === 0 ? 1 : mesh.faceHalves(f).length * 4 ** (levels - 1));
-  return [...mesh.faces()].flatMap((f, i) => new Array<number>(pieces(f)).fill(own[i]));
+  const borders = regions ? pieceBorders(triangles, shapeValues(mesh, levels, regionOfFaces(mesh))) : [];
+  return { triangles, lines: [...lines, ...borders], loops };
 }

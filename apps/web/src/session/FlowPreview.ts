@@ -10,7 +10,7 @@ export class FlowPreview {
   private readonly worker = new Worker(new URL('../workers/flowWorker.ts', import.meta.url), { type: 'module' });
   private readonly remote: Remote<FlowWorker> = wrap<FlowWorker>(this.worker);
   private readonly made: Promise<void>;
-  private wanted: FlowAsked | null = null;
+  private wanted: { asked: FlowAsked; regions: boolean } | null = null;
   private isBusy = false;
   private isClosed = false;
 
@@ -24,8 +24,9 @@ export class FlowPreview {
     this.made.catch(() => undefined);
   }
 
-  ask(asked: FlowAsked): void {
-    this.wanted = asked;
+  /** Asks for a flow, with `regions` along the borders of a piece's regions too. */
+  ask(asked: FlowAsked, regions: boolean): void {
+    this.wanted = { asked, regions };
     if (!this.isBusy) void this.work();
   }
   close(): void {
@@ -38,9 +39,9 @@ export class FlowPreview {
     try {
       await this.made;
       while (this.wanted && !this.isClosed) {
-        const asked = this.wanted;
+        const { asked, regions }: { asked: FlowAsked; regions: boolean } = this.wanted;
         this.wanted = null;
-        const flow = await this.remote.flow(asked);
+        const flow = await this.remote.flow(asked, regions);
         if (!this.wanted) this.news({ flow });
       }
     } catch (failed) {

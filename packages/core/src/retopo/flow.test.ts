@@ -6,7 +6,7 @@ import { FlowForm } from '.';
 
 const BALL = sculptFromSoup(ballSoup(50, 1));
 const form = new FlowForm(BALL, { plane: null, keepEdges: null, loops: null, smoothing: 0 });
-const PLAIN = { faces: 400, evenness: 0, followForm: 1, lines: [], followsLoops: false };
+const PLAIN = { faces: 400, evenness: 0, followForm: 1, lines: [], followsLoops: false, densities: [] };
 
 test('a ball shows eight poles of three, and loops that lie on it', () => {
   const { poles, loops } = form.flow(PLAIN);
@@ -53,4 +53,14 @@ test('with a plane one half is shown', () => {
   );
   expect(half.poles.length).toBe(4);
   expect(half.loops.flat().every((p) => p[0] > -1e-6)).toBe(true);
+});
+
+test('painted density brings poles to where quads grow', () => {
+  const strokes = [{ points: [[0, 1, 0] as Vec3], radius: 0.6, times: 9 }];
+  const { poles } = form.flow({ ...PLAIN, faces: 1600, densities: strokes });
+  expect(poles.reduce((sum, { valence }) => sum + 4 - valence, 0)).toBe(8);
+  // poles of five where quads grow from the patch outwards, all of them there: the even ball has none
+  const fives = poles.filter(({ valence }) => valence === 5);
+  expect(fives.length).toBeGreaterThan(1);
+  for (const { at } of fives) expect(distance(at, [0, 1, 0])).toBeLessThan(0.8);
 });

@@ -6,10 +6,11 @@ import { crossField, smoothed } from './field';
 import { halfOf } from './halve';
 import { loopsThere, type LoopsThere } from './loopsThere';
 import { LAY_AS_USUAL, type LayAllOptions } from './options';
+import { paintedDensity, type DensityStroke } from './paintedDensity';
 import { simplifyPoles } from './poles';
 import { areaIn, Prepared, surfaceOf } from './Prepared';
 import { sampleLoops, type SampleLoop } from './sampleLoops';
-import { spreadOf } from './sizes';
+import { paintedSizes, spreadOf } from './sizes';
 import { Stages, type Watch } from './Stages';
 import type { TriMesh } from './TriMesh';
 
@@ -20,6 +21,8 @@ export interface Flow {
 }
 
 export type FlowAsked = Pick<LayAllOptions, 'faces' | 'evenness' | 'followForm' | 'lines'> & {
+  /** painted density */
+  densities: readonly DensityStroke[];
   /** of those that the form was made with */
   followsLoops: boolean;
 };
@@ -64,7 +67,7 @@ export class FlowForm {
   }
 
   /** The flow for a count, sizes, strength and lines; of one half where there is a plane. Cost: a field over some 4,000 points. */
-  flow({ faces, evenness, followForm, lines, followsLoops }: FlowAsked): Flow {
+  flow({ faces, evenness, followForm, lines, followsLoops, densities }: FlowAsked): Flow {
     const size = Math.sqrt(this.area / (faces / (this.plane ? 2 : 1)));
     const own = this.plane ? linesOfHalf(lines, this.plane) : lines;
     const found: Flow = { loops: [], poles: [] };
@@ -72,15 +75,18 @@ export class FlowForm {
       const mesh = work.compact().mesh;
       const edge = Math.sqrt(areaIn(mesh) / (0.433 * mesh.triangles));
       drawOn(mesh, surface, nearTo(own, surface, size), edge, size, 0);
+      const painted = densities.length > 0 ? paintedDensity(mesh.points, densities, this.plane) : null;
+      const sizes = painted && paintedSizes(mesh, painted, size);
       const field = crossField(mesh, {
         ratio: size / edge,
         size,
         followForm,
-        sizes: null,
+        sizes,
         loops: followsLoops ? this.loops : null,
       });
-      const spread = spreadOf(mesh, form, size, evenness, null);
-      const index = simplifyPoles(mesh, field, (v) => size * spread[Math.floor(mesh.out[v] / 3)], NEAR);
+      const spread = spreadOf(mesh, form, size, evenness, sizes);
+      const sizeAt = (v: number): number => size * spread[Math.floor(mesh.out[v] / 3)] * (sizes ? sizes[v] : 1);
+      const index = simplifyPoles(mesh, field, sizeAt, NEAR);
       for (const [v, turns] of index.entries())
         if (turns !== 0) found.poles.push({ at: [mesh.points[3 * v], mesh.points[3 * v + 1], mesh.points[3 * v + 2]], valence: 4 - turns }); // prettier-ignore
       found.loops.push(...sampleLoops(mesh, field, APART * Math.max(size, edge)));

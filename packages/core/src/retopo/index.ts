@@ -8,7 +8,7 @@ export { qualityOf } from './verify';
 export { surfaceOfQuads } from './fit';
 export type { DrawnLine } from './drawn';
 export { paintedDensity, type DensityStroke } from './paintedDensity';
-export { regionBorders } from './regionBorders';
+export { pieceBorders, regionBorders } from './regionBorders';
 export { loopsThere, type LoopsThere } from './loopsThere';
 export { FlowForm, type Flow, type FlowAsked, type FlowFormOptions } from './flow';
 export { relaid, type Relaid, type RelayAsked } from './relay';

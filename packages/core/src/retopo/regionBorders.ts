@@ -29,6 +29,16 @@ export function regionBorders({ positions, indices }: Triangles, regionOf: Array
   return lines;
 }
 
+/** The borders between regions of a low-poly's faces, as lines over its triangles: meant as they are, whatever steps they make. Cost: linear. */
+export const pieceBorders = (
+  triangles: Triangles & { faceOf: ArrayLike<number> },
+  regionOfFace: ArrayLike<number>,
+): DrawnLine[] =>
+  regionBorders(
+    triangles,
+    Int32Array.from(triangles.faceOf, (f) => regionOfFace[f]),
+  ).map((line) => ({ ...line, isJagged: false }));
+
 /** Point → the points that an edge between two regions joins it to. */
 function neighboursAcross(indices: ArrayLike<number>, regionOf: ArrayLike<number>): Map<number, number[]> {
   const first = new Map<number, number>();

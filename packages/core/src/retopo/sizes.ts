@@ -37,11 +37,14 @@ export function workingLengths(
 
 const meanOf = (values: Float64Array): number => values.reduce((a, b) => a + b, 0) / Math.max(1, values.length);
 
-/**
- * Wanted edge length at each vertex over the usual one by density alone, graded. Cost: a call of the density for each.
- */
+/** Wanted edge length at each vertex over the usual one by density alone, graded. Cost: a call of the density for each. */
 export function densitySizes(mesh: TriMesh, density: Density, size: number): Float64Array {
-  const wanted = Float64Array.from({ length: mesh.vertices }, (_, v) => sizeAt(mesh, density, v));
+  const { points: p } = mesh;
+  return paintedSizes(mesh, Float64Array.from({ length: mesh.vertices }, (_, v) => density([p[3 * v], p[3 * v + 1], p[3 * v + 2]])), size); // prettier-ignore
+}
+/** The same by the density of each vertex. Cost: the mesh. */
+export function paintedSizes(mesh: TriMesh, density: Float64Array, size: number): Float64Array {
+  const wanted = density.map((times) => 1 / Math.sqrt(times));
   graded(mesh, wanted, size);
   return wanted;
 }

@@ -66,6 +66,15 @@ export function LayAllCard(): ReactNode {
       onOpen={() => setOpen(true)}
       hint="Quads all over, along the form. What is there stays until you keep the result."
     >
+      {!under && ended.length > 1 && <Tries ended={ended} chosen={way.id} times={times} onChoose={setChosen} />}
+      {!under && way?.refusal && <Refusal job={way} />}
+      {!under && laid && (
+        <>
+          <LaidNote laid={laid} wanted={way.ask.faces * (way.ask.plane ? 1 : times)} times={times} />
+          <Before />
+          <Keep isEmpty={session.mesh.faceCount === 0} onKeep={(as) => keep(laid, as)} onDrop={drop} />
+        </>
+      )}
       {
         session.surface &&
         <Choice label="Over" value={over} options={[['sculpt', 'the sculpt'], ['piece', 'this piece']]} onChange={setOver} /> // prettier-ignore
@@ -99,15 +108,6 @@ export function LayAllCard(): ReactNode {
       {nothing && <Note>This piece has no faces to lay over.</Note>}
       {refused !== null && <p role="alert">{refused}</p>}
       {error !== null && <p role="alert">{messageOf(error)}</p>}
-      {ended.length > 1 && <Tries ended={ended} chosen={way.id} times={times} onChoose={setChosen} />}
-      {way?.refusal && <Refusal job={way} />}
-      {laid && (
-        <>
-          <LaidNote laid={laid} wanted={way.ask.faces * (way.ask.plane ? 1 : times)} times={times} />
-          <Before />
-          <Keep isEmpty={session.mesh.faceCount === 0} onKeep={(as) => keep(laid, as)} onDrop={drop} />
-        </>
-      )}
     </Card>
   );
 }

@@ -18,7 +18,7 @@ export function useFlow(isWanted: boolean, over: 'sculpt' | 'piece', options: La
   const { view } = useBench();
   const [shown, setShown] = useState(NOTHING);
   const preview = useRef<FlowPreview | null>(null);
-  const { evenness, followForm, keepEdges, lines, levels, smoothing, followsLoops } = options;
+  const { evenness, followForm, keepEdges, lines, levels, smoothing, followsLoops, densities, regions } = options;
   // a piece of a symmetric asset is half already
   const isHalf = over === 'piece' && options.plane !== null;
   const plane = over === 'piece' ? null : options.plane;
@@ -52,12 +52,15 @@ export function useFlow(isWanted: boolean, over: 'sculpt' | 'piece', options: La
     };
     // `form` stands for all that is read here of what is asked
   }, [isWanted, form, session, view]);
-  const asked = JSON.stringify([faces, evenness, followForm, lines, followsLoops]);
+  const asked = JSON.stringify([faces, evenness, followForm, lines, followsLoops, densities, regions]);
   useEffect(() => {
     if (!isWanted) return;
-    const soon = setTimeout(() => preview.current?.ask({ faces, evenness, followForm, lines, followsLoops }), 120);
+    const soon = setTimeout(
+      () => preview.current?.ask({ faces, evenness, followForm, lines, followsLoops, densities }, regions),
+      120,
+    );
     return () => clearTimeout(soon);
-    // `asked` stands for its five
+    // `asked` stands for its seven
   }, [isWanted, form, asked]);
   return shown;
 }
