@@ -1,3 +1,4 @@
+import { axisIndex, type MirrorPlane } from '../math';
 import { followBends, followLoops } from './fieldWishes';
 import type { LoopsThere } from './loopsThere';
 import type { TriMesh } from './TriMesh';
@@ -91,23 +92,35 @@ function normalise(z: Float64Array): void {
   }
 }
 
-/** Points with crinkles taken out and the volume kept (Taubin 1995); those on lines and borders stay. Cost: the rounds times the points. */
-export function smoothed(mesh: TriMesh, rounds: number): Float64Array {
+/**
+ * Points with crinkles taken out and the volume kept (Taubin 1995); those on lines and borders stay, but for a border in a mirror plane, whose points move in it as
+ * those of the whole form would. Cost: the rounds times the points.
+ */
+export function smoothed(mesh: TriMesh, rounds: number, plane: MirrorPlane | null = null): Float64Array {
   let p = mesh.points.slice(0, 3 * mesh.vertices);
+  const across = plane ? axisIndex(plane.axis) : -1;
+  const isOnPlane = (v: number): boolean => plane !== null && mesh.points[3 * v + across] === plane.offset;
   const fixed = new Uint8Array(mesh.vertices);
-  for (let h = 0; h < 3 * mesh.triangles; h++)
-    if (mesh.line[h] >= 0 || mesh.twin[h] < 0) fixed[mesh.from[h]] = fixed[mesh.to(h)] = 1;
+  for (let h = 0; h < 3 * mesh.triangles; h++) {
+    const [u, v] = [mesh.from[h], mesh.to(h)];
+    const isMirrored = mesh.twin[h] < 0 && isOnPlane(u) && isOnPlane(v);
+    if ((mesh.line[h] >= 0 || mesh.twin[h] < 0) && !isMirrored) fixed[u] = fixed[v] = 1;
+  }
   const rings = Array.from({ length: mesh.vertices }, (_, v) => mesh.ring(v));
+  // the other half's neighbours count as much as those off the plane do
+  const weight = (v: number, w: number): number => (isOnPlane(v) && !isOnPlane(w) ? 2 : 1);
   for (let i = 0; i < 2 * rounds; i++) {
     const by = i % 2 === 0 ? 0.5 : -0.53;
     const q = p.slice();
     for (let v = 0; v < mesh.vertices; v++) {
       if (fixed[v]) continue;
       const ring = rings[v];
+      const all = isOnPlane(v) ? ring.reduce((sum, w) => sum + weight(v, w), 0) : ring.length;
       for (let k = 0; k < 3; k++) {
+        if (k === across && isOnPlane(v)) continue;
         let sum = 0;
-        for (const w of ring) sum += p[3 * w + k];
-        q[3 * v + k] += by * (sum / ring.length - p[3 * v + k]);
+        for (const w of ring) sum += weight(v, w) * p[3 * w + k];
+        q[3 * v + k] += by * (sum / all - p[3 * v + k]);
       }
     }
     p = q;

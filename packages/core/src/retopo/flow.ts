@@ -53,7 +53,7 @@ export class FlowForm {
     this.plane = plane;
     const { parts } = cleaned(plane ? halfOf(input, plane) : input);
     this.loops = loops && loopsThere(loops);
-    if (smoothing > 0) for (const part of parts) part.points.set(smoothed(part, smoothing));
+    if (smoothing > 0) for (const part of parts) part.points.set(smoothed(part, smoothing, plane));
     const total = parts.reduce((sum, mesh) => sum + areaIn(mesh), 0);
     const asked = { ...LAY_AS_USUAL, faces: QUADS, plane, keepEdges, density: null, loops: null };
     this.works = parts

@@ -32,7 +32,7 @@ export function layAll(input: Triangles, options: LayAllOptions, watch: Watch = 
   const { parts: all, mended } = cleaned(plane ? halfOf(input, plane) : input);
   const wanted = options.faces / (plane ? 2 : 1);
   const parts = options.dropDust ? withoutDust(all, wanted, mended) : all;
-  if (options.smoothing > 0) for (const part of parts) part.points.set(smoothed(part, options.smoothing));
+  if (options.smoothing > 0) for (const part of parts) part.points.set(smoothed(part, options.smoothing, plane));
   const total = parts.reduce((sum, part) => sum + areaIn(part), 0);
   const lines = linesByPart(parts, plane ? linesOfHalf(options.lines, plane) : options.lines);
   const density = options.density && densityOf(input, options.density);
