@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { expect, test } from 'vitest';
 import { seededRng } from '../math';
 import { crossingQuads } from './crossings';
+import { drawnApart } from './drawnApart';
 
 /** A sheet of n × n quads about the unit square, at a height, or upright along x. */
 function sheet(
@@ -58,4 +59,26 @@ test('finds what trying every pair finds, over seeded sheets', () => {
     }),
     { numRuns: 40 },
   );
+});
+
+test('two walls that run into each other are drawn apart, across a gap and back to back, and points on lines stay', () => {
+  const bump = (x: number, y: number): number => 0.06 * Math.sin(Math.PI * x) * Math.sin(Math.PI * y);
+  const up = sheet(8, (x, y) => [x, y, bump(x, y)]);
+  const flat = sheet(8, (x, y) => [x + 0.04, y + 0.03, 0.03]);
+  const turned = { ...flat, quads: flat.quads.map((_, i) => flat.quads[i - (i % 4) + 3 - (i % 4)]) };
+  const upTurned = { ...up, quads: up.quads.map((_, i) => up.quads[i - (i % 4) + 3 - (i % 4)]) };
+  // the lower wall faces the upper one across the gap, or both face away from each other
+  for (const walls of [both(up, turned), both(upTurned, flat)]) {
+    const onLine = new Int32Array(walls.points.length / 3).fill(-1);
+    onLine[0] = 0;
+    const soup = { ...walls, onLine };
+    const before = crossingQuads(soup).length;
+    expect(before).toBeGreaterThan(10);
+    const made = drawnApart(soup, 1 / 8, null);
+    expect(made.crossing).toEqual([]);
+    expect(crossingQuads(made.soup)).toEqual([]);
+    const moved = [...made.soup.points].map((x, i) => Math.abs(x - walls.points[i]));
+    expect(Math.max(...moved)).toBeLessThan(0.5 / 8);
+    expect(moved.slice(0, 3)).toEqual([0, 0, 0]);
+  }
 });

@@ -1,6 +1,7 @@
 import { HalfLoopError } from '../errors';
 import { extracted, type QuadSoup } from './extract';
 import { crossingQuads } from './crossings';
+import { drawnApart } from './drawnApart';
 import { crossField } from './field';
 import { fitted, surfaceOfQuads } from './fit';
 import { Grid, type GridMap } from './grid';
@@ -82,7 +83,7 @@ export function gridQuads(task: Task, way: Way, options: Asked, stages: Stages):
     if (isShort(first.soup, task)) return null;
     const isSound = first.verdict.reasons.length === 0 || first.verdict.handlesLost > 0;
     if (isSound) stages.begin('Tips', 0.93);
-    const made = isSound ? uncrossed(reaching(first, task), task) : first;
+    const made = isSound ? uncrossed(reaching(first, task), task, options.plane) : first;
     return { ...made, route: 'grid', lost: linesLost(made.soup, ground.curves, size), bare: bareShare(made.soup, task, BARE) }; // prettier-ignore
   } catch (error) {
     if (error instanceof HalfLoopError) return null;
@@ -123,8 +124,15 @@ function reaching(
   return isBetter ? second : first;
 }
 
-/** Quads that run through others are taken out and filled anew, a few times over a wider patch, as long as that leaves fewer of them and all is sound. */
-function uncrossed(start: { soup: QuadSoup; verdict: Verdict }, { ground, topology }: Task): typeof start {
+/**
+ * Quads that run through others are taken out and filled anew, a few times over a wider patch, as long as that leaves fewer of them and all is sound; what still crosses is
+ * drawn apart.
+ */
+function uncrossed(
+  start: { soup: QuadSoup; verdict: Verdict },
+  { ground, topology, size }: Task,
+  plane: Asked['plane'],
+): typeof start {
   let best = start;
   let crossing = crossingQuads(best.soup);
   for (let rings = 0; rings < 3 && crossing.length > 0; rings++) {
@@ -135,7 +143,11 @@ function uncrossed(start: { soup: QuadSoup; verdict: Verdict }, { ground, topolo
     const isSound = next.verdict.reasons.length <= best.verdict.reasons.length && next.verdict.handlesLost === best.verdict.handlesLost; // prettier-ignore
     if (isSound && left.length < crossing.length) [best, crossing] = [next, left];
   }
-  return best;
+  if (crossing.length === 0) return best;
+  const apart = drawnApart(best.soup, size, plane);
+  const verdict = verified(apart.soup, topology, ground.forms);
+  const isBetter = apart.crossing.length < crossing.length && verdict.reasons.length <= best.verdict.reasons.length;
+  return isBetter ? { soup: apart.soup, verdict } : best;
 }
 
 /** The map whose area comes nearest to the count: areas are whole on closed parts, so that not every count can be had. */

@@ -45,8 +45,8 @@ function eachPull(soup: QuadSoup, normals: Float64Array, rounds: number, move: (
   }
 }
 
-/** Unit normals of points by the quads round them. */
-function ownNormals({ points: p, quads, onLine }: QuadSoup): Float64Array {
+/** Unit normals of points by the quads round them, f64[3·V]. Cost: linear. */
+export function ownNormals({ points: p, quads, onLine }: QuadSoup): Float64Array {
   const normals = new Float64Array(3 * onLine.length);
   for (let q = 0; q < quads.length; q += 4) {
     const n = quadNormal(p, quads, q);

@@ -1,0 +1,43 @@
+import { axisIndex, type MirrorPlane } from '../math';
+import { crossingQuads } from './crossings';
+import type { QuadSoup } from './extract';
+import { ownNormals } from './relax';
+
+/** So far, over the size of a quad, points go at once, and so often. */
+const STEP = 0.04;
+const ROUNDS = 12;
+
+/**
+ * Quads that run through others drawn apart: their points go off the form, against the way they face where two walls meet across a gap, or along it where both are the sides
+ * of a thin sheet, until nothing crosses. Points on lines stay on them; those in the mirror plane stay in it. Gives what is crossed least, at best nothing. Cost: a
+ * search for crossings a round.
+ */
+export function drawnApart(
+  start: QuadSoup,
+  size: number,
+  plane: MirrorPlane | null,
+): { soup: QuadSoup; crossing: number[] } {
+  let best = { soup: start, crossing: crossingQuads(start) };
+  for (const way of [-1, 1]) {
+    const soup = { ...start, points: start.points.slice() };
+    for (let round = 0; round < ROUNDS && best.crossing.length > 0; round++) {
+      const crossing = crossingQuads(soup);
+      if (crossing.length < best.crossing.length) best = { soup: { ...soup, points: soup.points.slice() }, crossing };
+      push(soup, crossing, way * STEP * size, plane);
+    }
+  }
+  return best;
+}
+
+/** Moves the points of some quads along the way that the quads round them face. */
+function push(soup: QuadSoup, own: readonly number[], by: number, plane: MirrorPlane | null): void {
+  const { points: p, quads, onLine } = soup;
+  const facing = ownNormals(soup);
+  const across = plane ? axisIndex(plane.axis) : -1;
+  const moved = new Set(own.flatMap((q) => [...quads.subarray(4 * q, 4 * q + 4)]));
+  for (const v of moved) {
+    const isOnPlane = plane !== null && p[3 * v + across] === plane.offset;
+    if (onLine[v] !== -1 && !isOnPlane) continue;
+    for (let k = 0; k < 3; k++) if (!isOnPlane || k !== across) p[3 * v + k] += by * facing[3 * v + k];
+  }
+}
