@@ -6,8 +6,14 @@ const NONE = -1;
 /** No vertex of a sound surface has more edges than this. */
 const MOST_AROUND = 100_000;
 
+const lostOrder = (): TopologyError => new TopologyError('NO_WAY', 'The working surface lost its order at a point; mend the surface, or ask for another count.'); // prettier-ignore
+
 export const nextHalf = (h: number): number => (h % 3 === 2 ? h - 2 : h + 1);
 export const prevHalf = (h: number): number => (h % 3 === 0 ? h + 2 : h - 1);
+
+/** The rings of two vertices, while it is asked whether they may be drawn together: hundreds of thousands of times. */
+const RU: number[] = [],
+  RV: number[] = [];
 
 /**
  * Oriented manifold triangles in flat arrays, for reducing and remeshing hundreds of thousands of them: half-edge 3t + k leaves corner k of
@@ -86,17 +92,36 @@ export class TriMesh {
       found.push(h);
       h = this.twin[prevHalf(h)];
       // a fan that never closes would be a fault of ours; no input may hang the work
-      if (found.length > MOST_AROUND) throw new TopologyError('NO_WAY', 'The working surface lost its order at a point; mend the surface, or ask for another count.'); // prettier-ignore
+      if (found.length > MOST_AROUND) throw lostOrder();
     } while (h !== NONE && h !== first);
     return found;
   }
-  /** The vertices round v, counter-clockwise. */
-  ring(v: number): number[] {
-    const fan = this.fan(v);
-    const found = fan.map((h) => this.to(h));
-    const last = prevHalf(fan[fan.length - 1]);
-    if (this.twin[last] === NONE) found.push(this.from[last]);
-    return found;
+  /** The vertices round v, counter-clockwise; into `found`, where one is given. */
+  ring(v: number, found: number[] = []): number[] {
+    const { from, twin } = this;
+    found.length = 0;
+    const first = this.out[v];
+    for (let h = first; ;) {
+      found.push(from[nextHalf(h)]);
+      const into = prevHalf(h);
+      h = twin[into];
+      if (h === first) return found;
+      if (h === NONE) {
+        found.push(from[into]);
+        return found;
+      }
+      if (found.length > MOST_AROUND) throw lostOrder();
+    }
+  }
+  /** Whether an edge at v, not counting one that only arrives at a border, is on a line. Cost: those up to the first. */
+  isOnLine(v: number): boolean {
+    const first = this.out[v];
+    let h = first;
+    do {
+      if (this.line[h] >= 0) return true;
+      h = this.twin[prevHalf(h)];
+    } while (h !== NONE && h !== first);
+    return false;
   }
   squaredLength(h: number): number {
     const { points: p } = this;
@@ -120,22 +145,32 @@ export class TriMesh {
     const g = this.twin[h];
     const borders = Number(this.isBorder(u)) + Number(this.isBorder(v));
     if (g !== NONE && borders === 2) return false;
-    const ru = this.ring(u);
-    const rv = this.ring(v);
+    const ru = this.ring(u, RU),
+      rv = this.ring(v, RV);
     let shared = 0;
-    for (const w of ru) if (rv.includes(w)) shared++;
+    for (const w of ru) if (rv.includes(w) && ++shared > 2) return false;
     if (shared !== (g === NONE ? 1 : 2)) return false;
     // what is left must still be a surface round the opposite points
-    const apex = (half: number): number => this.from[prevHalf(half)];
-    for (const half of g === NONE ? [h] : [h, g]) {
-      const w = apex(half);
+    for (let half = h; ; half = g) {
+      const w = this.from[prevHalf(half)];
       const [a, b] = [nextHalf(half), prevHalf(half)];
       if (this.twin[a] === NONE && this.twin[b] === NONE) return false;
-      if (!this.isBorder(w) && this.fan(w).length <= 3) return false;
+      if (!this.isBorder(w) && this.hasThree(w)) return false;
       // two lines that meet only at the apex would be laid on one another
       if (this.line[a] !== NONE && this.line[b] !== NONE) return false;
+      if (half === g || g === NONE) return true;
     }
-    return true;
+  }
+
+  /** Whether a point inside has no more than three edges. */
+  private hasThree(v: number): boolean {
+    const first = this.out[v];
+    let h = first;
+    for (let k = 0; k < 3; k++) {
+      h = this.twin[prevHalf(h)];
+      if (h === first) return true;
+    }
+    return false;
   }
 
   /** Draws the start of h into its end, which goes to (x, y, z). `mayCollapse` must hold. */

@@ -50,13 +50,15 @@ export function cleaned({ positions, indices }: Triangles): Cleaned {
 function welded(positions: ArrayLike<number>): { points: Float64Array; at: Uint32Array } {
   const lo = [Infinity, Infinity, Infinity],
     hi = [-Infinity, -Infinity, -Infinity];
-  for (let i = 0; i < positions.length; i++) {
-    const k = i % 3;
-    if (positions[i] < lo[k]) lo[k] = positions[i];
-    if (positions[i] > hi[k]) hi[k] = positions[i];
-  }
+  for (let k = 0; k < 3; k++)
+    for (let i = k; i < positions.length; i += 3) {
+      if (positions[i] < lo[k]) lo[k] = positions[i];
+      if (positions[i] > hi[k]) hi[k] = positions[i];
+    }
   const step = WELD * Math.hypot(hi[0] - lo[0], hi[1] - lo[1], hi[2] - lo[2]) || 1;
-  const snapped = Float64Array.from(positions, (x, i) => Math.round((x - lo[i % 3]) / step));
+  const snapped = new Float64Array(positions.length);
+  for (let k = 0; k < 3; k++)
+    for (let i = k; i < positions.length; i += 3) snapped[i] = Math.round((positions[i] - lo[k]) / step);
   const { positions: kept, remap } = weldExact(snapped);
   const points = new Float64Array(kept.length);
   for (let v = remap.length - 1; v >= 0; v--)
@@ -76,35 +78,42 @@ function distinct(
     flat = 0,
     doubled = 0;
   for (let i = 0; i + 2 < indices.length; i += 3) {
-    const t = [at[indices[i]], at[indices[i + 1]], at[indices[i + 2]]];
-    if (isFlat(p, t)) {
+    const u = at[indices[i]],
+      v = at[indices[i + 1]],
+      w = at[indices[i + 2]];
+    if (isFlat(p, u, v, w)) {
       flat++;
       continue;
     }
-    const [a, b, c] = [...t].sort((x, y) => x - y);
-    let j = first[a];
+    // triangles are kept by their least point
+    const low = Math.min(u, v, w);
+    let j = first[low];
     for (; j !== NONE; j = other[j]) {
-      const [x, y, z] = [corners[3 * j], corners[3 * j + 1], corners[3 * j + 2]];
-      const has = (v: number): boolean => x === v || y === v || z === v;
-      if (has(b) && has(c)) break;
+      const x = corners[3 * j],
+        y = corners[3 * j + 1],
+        z = corners[3 * j + 2];
+      if ((u === x || u === y || u === z) && (v === x || v === y || v === z) && (w === x || w === y || w === z)) break;
     }
     if (j !== NONE) {
       doubled++;
       continue;
     }
-    other[n] = first[a];
-    first[a] = n;
-    corners.set(t, 3 * n++);
+    other[n] = first[low];
+    first[low] = n;
+    corners[3 * n] = u;
+    corners[3 * n + 1] = v;
+    corners[3 * n + 2] = w;
+    n++;
   }
   return { corners: corners.slice(0, 3 * n), flat, doubled };
 }
 
-function isFlat(p: Float64Array, [a, b, c]: number[]): boolean {
+function isFlat(p: Float64Array, a: number, b: number, c: number): boolean {
   if (a === b || b === c || c === a) return true;
-  const u = [0, 1, 2].map((k) => p[3 * b + k] - p[3 * a + k]);
-  const v = [0, 1, 2].map((k) => p[3 * c + k] - p[3 * a + k]);
-  const n = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]];
-  return !(Math.hypot(n[0], n[1], n[2]) > 1e-12 * (Math.hypot(u[0], u[1], u[2]) ** 2 + Math.hypot(v[0], v[1], v[2]) ** 2)); // prettier-ignore
+  const ux = p[3 * b] - p[3 * a], uy = p[3 * b + 1] - p[3 * a + 1], uz = p[3 * b + 2] - p[3 * a + 2]; // prettier-ignore
+  const vx = p[3 * c] - p[3 * a], vy = p[3 * c + 1] - p[3 * a + 1], vz = p[3 * c + 2] - p[3 * a + 2]; // prettier-ignore
+  const x = uy * vz - uz * vy, y = uz * vx - ux * vz, z = ux * vy - uy * vx; // prettier-ignore
+  return !(Math.sqrt(x * x + y * y + z * z) > 1e-12 * (ux * ux + uy * uy + uz * uz + vx * vx + vy * vy + vz * vz));
 }
 
 /** Half-edges that share their two points; two of them are twins, more are a crowd. */
@@ -116,23 +125,20 @@ class EdgeList {
     this.twin = new Int32Array(corners.length).fill(NONE);
     const first = new Int32Array(vertices).fill(NONE);
     const other = new Int32Array(corners.length);
-    const ends = (h: number): [number, number] => {
-      const a = corners[h],
-        b = corners[nextHalf(h)];
-      return a < b ? [a, b] : [b, a];
-    };
+    const high = (h: number): number => Math.max(corners[h], corners[nextHalf(h)]);
     for (let h = 0; h < corners.length; h++) {
-      const [low] = ends(h);
+      const low = Math.min(corners[h], corners[nextHalf(h)]);
       other[h] = first[low];
       first[low] = h;
     }
+    const own: number[] = [];
     for (let v = 0; v < vertices; v++) {
-      const own: number[] = [];
+      own.length = 0;
       for (let h = first[v]; h !== NONE; h = other[h]) own.push(h);
-      own.sort((a, b) => ends(a)[1] - ends(b)[1]);
+      own.sort((a, b) => high(a) - high(b));
       for (let i = 0; i < own.length;) {
         let j = i + 1;
-        while (j < own.length && ends(own[j])[1] === ends(own[i])[1]) j++;
+        while (j < own.length && high(own[j]) === high(own[i])) j++;
         if (j - i === 2) {
           this.twin[own[i]] = own[i + 1];
           this.twin[own[i + 1]] = own[i];
@@ -149,22 +155,25 @@ function windAlike(corners: Int32Array, { twin, crowds }: EdgeList): { turned: n
   const state = new Int8Array(n).fill(-1);
   const agrees = (h: number): boolean => corners[h] !== corners[twin[h]];
   const turn = new Uint8Array(n);
+  const queue = new Int32Array(n);
   for (let seed = 0; seed < n; seed++) {
     if (state[seed] >= 0) continue;
     state[seed] = 0;
-    const queue = [seed];
-    let over = 0;
-    for (const t of queue)
+    let [over, count] = [0, 1];
+    queue[0] = seed;
+    for (let i = 0; i < count; i++) {
+      const t = queue[i];
       for (let h = 3 * t; h < 3 * t + 3; h++) {
         if (twin[h] === NONE) continue;
         const s = Math.floor(twin[h] / 3);
         if (state[s] >= 0) continue;
         state[s] = agrees(h) ? state[t] : 1 - state[t];
         over += state[s];
-        queue.push(s);
+        queue[count++] = s;
       }
-    const which = 2 * over > queue.length ? 0 : 1;
-    for (const t of queue) if (state[t] === which) turn[t] = 1;
+    }
+    const which = 2 * over > count ? 0 : 1;
+    for (let i = 0; i < count; i++) if (state[queue[i]] === which) turn[queue[i]] = 1;
   }
   let cut = 0;
   for (let h = 0; h < corners.length; h++) {
@@ -173,12 +182,12 @@ function windAlike(corners: Int32Array, { twin, crowds }: EdgeList): { turned: n
     twin[h] = twin[g] = NONE;
     cut++;
   }
-  let turned = 0;
+  const turned = turn.reduce((sum, t) => sum + t, 0);
+  if (turned === 0) return { turned, cut };
   // the half-edges of a turned triangle change places: (a b c) becomes (a c b)
-  const moved = Int32Array.from(corners.keys());
+  const moved = corners.map((_, h) => h);
   for (let t = 0; t < n; t++) {
     if (!turn[t]) continue;
-    turned++;
     const [h0, h1, h2] = [3 * t, 3 * t + 1, 3 * t + 2];
     [corners[h1], corners[h2]] = [corners[h2], corners[h1]];
     [moved[h0], moved[h2]] = [h2, h0];
@@ -249,7 +258,9 @@ function pointsByFan(
     }
   }
   const points = new Float64Array(3 * of.length);
-  of.forEach((v, i) => points.set(p.subarray(3 * v, 3 * v + 3), 3 * i));
+  of.forEach((v, i) => {
+    for (let k = 0; k < 3; k++) points[3 * i + k] = p[3 * v + k];
+  });
   return { points, corners: made, split };
 }
 
@@ -290,7 +301,9 @@ function partsOf(points: Float64Array, corners: Int32Array, twin: Int32Array): T
         }
       });
       const p = new Float64Array(3 * was.length);
-      was.forEach((v, i) => p.set(points.subarray(3 * v, 3 * v + 3), 3 * i));
+      was.forEach((v, i) => {
+        for (let k = 0; k < 3; k++) p[3 * i + k] = points[3 * v + k];
+      });
       const mesh = new TriMesh(p, own, twins);
       partDoubles(mesh);
       return mesh;

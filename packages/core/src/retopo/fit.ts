@@ -34,8 +34,8 @@ export function fitted(
     const low = surfaceOfQuads(soup);
     const far: { at: number; away: number }[] = [];
     for (let i = 0; i < samples.length; i += 3) {
-      const { distance } = low.closest([samples[i], samples[i + 1], samples[i + 2]]);
-      if (distance > STICKS_OUT * size) far.push({ at: i, away: distance });
+      const away = low.distanceBeyond([samples[i], samples[i + 1], samples[i + 2]], STICKS_OUT * size);
+      if (away > STICKS_OUT * size) far.push({ at: i, away });
     }
     if (far.length === 0) break;
     const pinned = new Set<number>();

@@ -72,8 +72,18 @@ export function partsOf(mesh: TriMesh): { mesh: TriMesh; was: Int32Array }[] {
 
 /** Splits edges that join the same two points as another does, until none are left. Cost: linear. */
 export function partDoubles(mesh: TriMesh): void {
+  // vertex → the last one whose ring it was met in
+  const seenFrom = new Int32Array(mesh.vertices).fill(NONE);
+  const own: number[] = [];
+  const isDoubled = (v: number): boolean => {
+    for (const w of mesh.ring(v, own)) {
+      if (w >= seenFrom.length || seenFrom[w] === v) return true;
+      seenFrom[w] = v;
+    }
+    return false;
+  };
   for (let v = 0; v < mesh.vertices; v++) {
-    if (mesh.out[v] === NONE) continue;
+    if (mesh.out[v] === NONE || (v < seenFrom.length && !isDoubled(v))) continue;
     const met = new Set<number>();
     for (const h of mesh.fan(v)) {
       const w = mesh.to(h);

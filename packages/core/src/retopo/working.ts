@@ -12,6 +12,8 @@ const TURN = 0.35;
 const LADDER = 1.6;
 /** Passes of splitting: an edge is halved about every other one. */
 const MOST_SPLITS = 32;
+/** No half-edge on the other side. */
+const NO_HALF = -1;
 
 /**
  * Edges below `wanted` drawn together, shortest lengths first in a ladder, under the link condition: handles, tunnels and parts of the surface stay,
@@ -61,7 +63,7 @@ export function evenTriangles(
 
 /** 0: free, 1: on a line, 2: a corner. */
 const kindOf = (mesh: TriMesh, corners: Marks, v: number): 0 | 1 | 2 =>
-  corners[v] === 1 ? 2 : mesh.isBorder(v) || mesh.fan(v).some((h) => mesh.line[h] >= 0) ? 1 : 0;
+  corners[v] === 1 ? 2 : mesh.isBorder(v) || mesh.isOnLine(v) ? 1 : 0;
 
 /** Vertex → 1 at corners; changed where one moves into another. */
 type Marks = Uint8Array | number[];
@@ -90,8 +92,9 @@ function tryCollapse(mesh: TriMesh, corners: Marks, half: number, longest: numbe
     v = mesh.to(h);
   // the place of the one that is bound more; on a border its corner may be the one that goes
   const [a, b] = ku > kv ? [u, u] : ku < kv || kv > 0 ? [v, v] : [u, v];
-  const at = [0, 1, 2].map((k) => (p[3 * a + k] + p[3 * b + k]) / 2);
-  const facing = [0, 1, 2].map((k) => (mesh.facing[3 * a + k] + mesh.facing[3 * b + k]) / 2);
+  const { facing: f } = mesh;
+  const at = [(p[3 * a] + p[3 * b]) / 2, (p[3 * a + 1] + p[3 * b + 1]) / 2, (p[3 * a + 2] + p[3 * b + 2]) / 2];
+  const facing = [(f[3 * a] + f[3 * b]) / 2, (f[3 * a + 1] + f[3 * b + 1]) / 2, (f[3 * a + 2] + f[3 * b + 2]) / 2];
   if (!staysSound(mesh, u, v, h, at, facing, longest)) return;
   if (corners[u] === 1) corners[v] = 1;
   mesh.facing.set(facing, 3 * v);
@@ -112,8 +115,11 @@ function staysSound(
   const gone = Math.floor(h / 3),
     other = mesh.twin[h] < 0 ? -1 : Math.floor(mesh.twin[h] / 3);
   const most = longest * longest;
-  for (const w of [u, v])
-    for (const out of mesh.fan(w)) {
+  for (let w = u; ; w = v) {
+    const first = mesh.out[w];
+    for (let out = first, after = NO_HALF; out !== NO_HALF; out = after) {
+      after = mesh.twin[prevHalf(out)];
+      if (after === first) after = NO_HALF;
       const t = Math.floor(out / 3);
       if (t === gone || t === other) continue;
       const b = 3 * from[nextHalf(out)],
@@ -125,16 +131,17 @@ function staysSound(
       const bx = ey * oz - ez * oy, by = ez * ox - ex * oz, bz = ex * oy - ey * ox; // prettier-ignore
       const ax = ey * nz - ez * ny, ay = ez * nx - ex * nz, az = ex * ny - ey * nx; // prettier-ignore
       const before = Math.sqrt(bx * bx + by * by + bz * bz),
-        after = Math.sqrt(ax * ax + ay * ay + az * az);
+        size = Math.sqrt(ax * ax + ay * ay + az * az);
       const across = ex * ex + ey * ey + ez * ez;
       // a needle faces anywhere: its own turn tells nothing
       const wasThin = before < THIN * Math.max(across, ox * ox + oy * oy + oz * oz);
-      if (!(after > 0) || (!wasThin && ax * bx + ay * by + az * bz <= TURN * before * after)) return false;
-      if (turnsAway(mesh.facing, facing, b, c, ax, ay, az, after)) return false;
+      if (!(size > 0) || (!wasThin && ax * bx + ay * by + az * bz <= TURN * before * size)) return false;
+      if (turnsAway(mesh.facing, facing, b, c, ax, ay, az, size)) return false;
       // no needle either
-      if (after < 0.02 * across && !(wasThin && after > before)) return false;
+      if (size < 0.02 * across && !(wasThin && size > before)) return false;
     }
-  return true;
+    if (w === v) return true;
+  }
 }
 
 /**

@@ -27,6 +27,7 @@ export class SculptSurface {
   readonly box: Box;
   readonly diagonal: number;
   private readonly bvh: MeshBVH;
+  private readonly asked = new Vector3();
   private readonly target: HitPointInfo = { point: new Vector3(), distance: 0, faceIndex: 0 };
 
   private constructor(
@@ -103,6 +104,12 @@ export class SculptSurface {
       triangle: faceIndex,
       distance,
     };
+  }
+
+  /** How far away the surface is; what is no further than `near` may be told as any distance up to that. Cost: much less where it is near. */
+  distanceBeyond(p: Vec3, near: number): number {
+    const hit = this.bvh.closestPointToPoint(this.asked.set(...p), this.target, near) as HitPointInfo;
+    return hit.distance;
   }
 
   /** The triangles whose boxes a plane runs through, the tree's own leaves at a time. Cost: those, and the tree above them. */
