@@ -27,7 +27,8 @@ const packages = {
   ops: '^(zod|manifold-3d)',
   select: '^zod',
 };
-const test = '\\.test\\.ts$';
+/** tests, and what they share beside them */
+const test = '(\\.test|/fixtures)\\.ts$';
 
 const coreRooms = Object.entries(rooms).flatMap(([room, allowed]) => [
   {

@@ -3,6 +3,7 @@ import { expect, test } from 'vitest';
 import { sculptFromSoup } from '../surface';
 import { ballSoup } from '../testing';
 import { cleaned } from './clean';
+import { collapse, mayCollapse } from './collapse';
 import type { TriMesh } from './TriMesh';
 import { topologyOf } from './verify';
 
@@ -42,7 +43,7 @@ test('splits, collapses and turns keep every link, and the topology', () => {
         const h = alive[at % alive.length];
         if (kind === 'split') mesh.split(h);
         else if (kind === 'turn' && mesh.mayTurn(h)) mesh.turn(h);
-        else if (kind === 'collapse' && mesh.mayCollapse(h)) mesh.collapse(h, 0, 0, 0);
+        else if (kind === 'collapse' && mayCollapse(mesh, h)) collapse(mesh, h, 0, 0, 0);
         checkLinks(mesh);
       }
       expect(topologyOf(mesh)).toEqual(before);

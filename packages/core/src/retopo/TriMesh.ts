@@ -11,10 +11,6 @@ const lostOrder = (): TopologyError => new TopologyError('NO_WAY', 'The working 
 export const nextHalf = (h: number): number => (h % 3 === 2 ? h - 2 : h + 1);
 export const prevHalf = (h: number): number => (h % 3 === 0 ? h + 2 : h - 1);
 
-/** The rings of two vertices, while it is asked whether they may be drawn together: hundreds of thousands of times. */
-const RU: number[] = [],
-  RV: number[] = [];
-
 /**
  * Oriented manifold triangles in flat arrays, for reducing and remeshing hundreds of thousands of them: half-edge 3t + k leaves corner k of
  * triangle t. Edges may belong to numbered lines, which both their half-edges carry. Points and triangles keep their numbers; those that are gone
@@ -133,80 +129,6 @@ export class TriMesh {
   setLine(h: number, line: number): void {
     this.line[h] = line;
     if (this.twin[h] !== NONE) this.line[this.twin[h]] = line;
-  }
-
-  /**
-   * Whether the end of h may be drawn into one point with its start without joining what lies apart: the link condition, lines and borders
-   * among it (Dey et al. 1999).
-   */
-  mayCollapse(h: number): boolean {
-    const u = this.from[h],
-      v = this.to(h);
-    const g = this.twin[h];
-    const borders = Number(this.isBorder(u)) + Number(this.isBorder(v));
-    if (g !== NONE && borders === 2) return false;
-    const ru = this.ring(u, RU),
-      rv = this.ring(v, RV);
-    let shared = 0;
-    for (const w of ru) if (rv.includes(w) && ++shared > 2) return false;
-    if (shared !== (g === NONE ? 1 : 2)) return false;
-    // what is left must still be a surface round the opposite points
-    for (let half = h; ; half = g) {
-      const w = this.from[prevHalf(half)];
-      const [a, b] = [nextHalf(half), prevHalf(half)];
-      if (this.twin[a] === NONE && this.twin[b] === NONE) return false;
-      if (!this.isBorder(w) && this.hasThree(w)) return false;
-      // two lines that meet only at the apex would be laid on one another
-      if (this.line[a] !== NONE && this.line[b] !== NONE) return false;
-      if (half === g || g === NONE) return true;
-    }
-  }
-
-  /** Whether a point inside has no more than three edges. */
-  private hasThree(v: number): boolean {
-    const first = this.out[v];
-    let h = first;
-    for (let k = 0; k < 3; k++) {
-      h = this.twin[prevHalf(h)];
-      if (h === first) return true;
-    }
-    return false;
-  }
-
-  /** Draws the start of h into its end, which goes to (x, y, z). `mayCollapse` must hold. */
-  collapse(h: number, x: number, y: number, z: number): void {
-    const { from, twin, line, out, points } = this;
-    const u = from[h],
-      v = this.to(h);
-    const moved = this.fan(u);
-    const keep = [];
-    for (const half of twin[h] === NONE ? [h] : [h, twin[h]]) {
-      const [a, b] = [nextHalf(half), prevHalf(half)];
-      const [ta, tb] = [twin[a], twin[b]];
-      const kept = Math.max(line[a], line[b]);
-      keep.push(ta, tb, from[b]);
-      if (ta !== NONE) {
-        twin[ta] = tb;
-        line[ta] = kept;
-      }
-      if (tb !== NONE) {
-        twin[tb] = ta;
-        line[tb] = kept;
-      }
-      const t = half - (half % 3);
-      from[t] = from[t + 1] = from[t + 2] = NONE;
-    }
-    for (const m of moved) if (from[m] === u) from[m] = v;
-    out[u] = NONE;
-    points[3 * v] = x;
-    points[3 * v + 1] = y;
-    points[3 * v + 2] = z;
-    for (let k = 0; k < keep.length; k += 3)
-      for (const half of [keep[k], keep[k + 1]]) {
-        if (half === NONE) continue;
-        this.settleOut(from[half], half);
-        this.settleOut(this.to(half), nextHalf(half));
-      }
   }
 
   /** Makes `start`, which leaves v, or the border half-edge of its fan, the one that v is entered by. */

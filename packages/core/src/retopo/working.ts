@@ -3,6 +3,7 @@ import { FacingForm } from './FacingForm';
 import { lineHalves, onCurve, type Curve } from './lines';
 import { faceForm, pinch } from './surgery';
 import { moveSoundly, THIN, turnsAway } from './moveSoundly';
+import { collapse, mayCollapse } from './collapse';
 import { nextHalf, prevHalf, type TriMesh } from './TriMesh';
 
 /** Rounds of splitting, collapsing, turning and evening out. */
@@ -86,7 +87,7 @@ function tryCollapse(mesh: TriMesh, corners: Marks, half: number, longest: numbe
     h = mesh.twin[h];
     [ku, kv] = [kv, ku];
   }
-  if (!mesh.mayCollapse(h)) return;
+  if (!mayCollapse(mesh, h)) return;
   const { points: p } = mesh;
   const u = mesh.from[h],
     v = mesh.to(h);
@@ -98,7 +99,7 @@ function tryCollapse(mesh: TriMesh, corners: Marks, half: number, longest: numbe
   if (!staysSound(mesh, u, v, h, at, facing, longest)) return;
   if (corners[u] === 1) corners[v] = 1;
   mesh.facing.set(facing, 3 * v);
-  mesh.collapse(h, at[0], at[1], at[2]);
+  collapse(mesh, h, at[0], at[1], at[2]);
 }
 
 /** Whether the triangles round both ends keep their facing, and their edges stay short, when both are at one place. */
@@ -191,10 +192,10 @@ function dropSpikes(mesh: TriMesh): void {
     if (mesh.out[v] < 0 || mesh.isBorder(v)) continue;
     const fan = mesh.fan(v);
     if (fan.length !== 3 || fan.some((h) => mesh.line[h] >= 0)) continue;
-    const h = fan.find((x) => mesh.mayCollapse(x));
+    const h = fan.find((x) => mayCollapse(mesh, x));
     if (h === undefined) continue;
     const w = 3 * mesh.to(h);
-    mesh.collapse(h, mesh.points[w], mesh.points[w + 1], mesh.points[w + 2]);
+    collapse(mesh, h, mesh.points[w], mesh.points[w + 1], mesh.points[w + 2]);
   }
 }
 

@@ -4,8 +4,9 @@ import { alongCurve, lerp, type Vec3 } from '../../math';
 import { addFace, addVertex, NONE, type Chain, type PolyMesh } from '../../mesh';
 import { newPlace, type Ground } from '../ground';
 import { operator, plural } from '../operator';
-import { count, toggle } from '../params';
+import { choice, count, toggle } from '../params';
 import { only, pickedEdges } from '../picked';
+import { bandBetween } from './band';
 import { carryFrom } from './carry';
 import { beside, openChains, rowsBetween } from './strips';
 
@@ -13,11 +14,12 @@ const Params = z.object({
   rows: count('Rows', { min: 1, max: 64, start: 1 }),
   twist: count('Twisted by', { min: -64, max: 64, start: 0, hint: 'Points that a closed border is turned on' }),
   following: toggle('Follow the curvature', true, 'Rows go on as the faces beside do'),
+  differ: choice('Where counts differ', [['quads', 'quads and poles'], ['triangles', 'triangles']], 'quads'), // prettier-ignore
 });
 
 /**
  * Bridges two picked borders, or two runs of border edges: rows of quads between them, paired with the least way to go, twisted on request,
- * straight or as the faces on both sides go on. Where counts differ the first row takes a triangle for each edge too many. Refuses (NO_WAY)
+ * straight or as the faces on both sides go on. Where counts differ by an even number a band of quads with poles takes that up; else, or on request, the first row has a triangle for each edge too many. Refuses (NO_WAY)
  * one border that closes and one that does not. Cost: for closed borders the product of their counts.
  */
 export const bridge = operator({
@@ -33,6 +35,15 @@ export const bridge = operator({
       throw new TopologyError('NO_WAY', 'One of these borders closes and the other does not; pick a run of the closed one.'); // prettier-ignore
     const far = beside(mesh, first, second, p.twist);
     const like = [...first.halves, ...second.halves].map((h) => h ^ 1);
+    const band = p.differ === 'quads' && far.length !== first.vertices.length ? bandBetween(mesh, first.vertices, far, first.closed, p.rows, like, ground) : null; // prettier-ignore
+    if (band)
+      return {
+        selection: only({ faces: band }),
+        report: {
+          sentence: `Bridged by ${plural(band.length, 'quad')}, with poles where counts differ`,
+          counts: { faces: band.length, rows: p.rows, triangles: 0 },
+        },
+      };
     const [near, matched, triangles] = evened(mesh, first, far, like);
     const lines = between(mesh, near, matched, p, ground);
     const faces = rowsBetween(mesh, lines, first.closed, like);

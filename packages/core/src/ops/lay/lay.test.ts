@@ -1,32 +1,12 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { distance, seededRng, type Vec3 } from '../../math';
-import { borderLoops, checkInvariants, cornerQuality, EMPTY_SELECTION, faceNormal, PolyMesh, soupFromMesh, type Selection } from '../../mesh'; // prettier-ignore
-import { sculptFromSoup, SculptSurface, sectionNear, WalkingForm } from '../../surface';
+import { borderLoops, checkInvariants, cornerQuality, EMPTY_SELECTION, PolyMesh } from '../../mesh';
+import { sectionNear } from '../../surface';
 import { enclosedVolume, gridMesh } from '../../testing';
-import { besideMidline, makeReal, OPERATORS, runOperator, sidesOf, type Ground, type Operator } from '..';
+import { besideMidline, makeReal, sidesOf } from '..';
+import { ball, cylinder, facesOut, groundOn, isQuads, run, surfaceOf } from './fixtures';
 
-const op = (name: string): Operator => OPERATORS.get(name) as Operator;
-const run = (mesh: PolyMesh, name: string, params: object, selection: Partial<Selection> = {}, ground?: Ground) =>
-  runOperator(mesh, op(name), { ...EMPTY_SELECTION, ...selection }, params as never, ground);
-function surfaceOf(shape: string, params: object): SculptSurface {
-  const mesh = new PolyMesh();
-  run(mesh, shape, params);
-  return SculptSurface.build(sculptFromSoup(soupFromMesh(mesh)));
-}
-const groundOn = (surface: SculptSurface): Ground => ({ plane: null, form: new WalkingForm(surface) });
-const isQuads = (mesh: PolyMesh): boolean => [...mesh.faces()].every((f) => mesh.faceHalves(f).length === 4);
-const facesOut = (mesh: PolyMesh, centre: (p: Vec3) => Vec3): boolean =>
-  [...mesh.faces()].every((f) => {
-    const n = faceNormal(mesh, f);
-    const p = mesh.point(mesh.faceVertices(f)[0]);
-    const c = centre(p);
-    return n[0] * (p[0] - c[0]) + n[1] * (p[1] - c[1]) + n[2] * (p[2] - c[2]) > 0;
-  });
-
-/** A tall cylinder round y, its wall from y = 0 to 10, of radius 1. */
-const cylinder = surfaceOf('cylinder', { radius: 1, height: 10, sides: 96, rings: 40, ends: 'fan' });
-const ball = surfaceOf('ball', { radius: 2, cells: 40, at: [0, -2, 0] });
 const torus = surfaceOf('torus', { radius: 3, thickness: 1, sides: 48, around: 96, at: [0, 0, 0] });
 
 describe('sections', () => {
@@ -195,48 +175,6 @@ describe('rings round an opening', () => {
   });
 });
 
-describe('laying one of several sectors', () => {
-  const sectors = { axis: 'y', about: [0, 0, 0], count: 6 } as const;
-  const ground = (): Ground => ({ ...groundOn(ball), sectors: { sectors, within: 0.05 } });
-  const joined = (mesh: PolyMesh): ReturnType<typeof run> => run(mesh, 'join-sectors', { count: 6, axis: 'y', within: 1e-6 }); // prettier-ignore
-
-  it('lays of rings round the axis the part of one sector, each end the image of the other, and goes on from it', () => {
-    const mesh = new PolyMesh();
-    // drawn askew: the ring is square to the axis for all that
-    const { report } = run(mesh, 'lay-ring', { count: 24, at: [0.3, -1, 1.9], normal: [0.1, 1, 0.05] }, {}, ground());
-    expect(report.sentence).toBe('1 ring of 24 laid, one sector of 6');
-    const more = run(mesh, 'lay-ring', { count: 24, repeat: 3, step: 0.4, at: [1.2, -0.6, 1.3], normal: [0, 1, 0] }, {}, ground()); // prettier-ignore
-    expect(more.report.sentence).toBe('3 rings of 24 laid, one sector of 6, 12 quads, joined to the ring before');
-    // below the first one too, the other way along the axis
-    run(mesh, 'lay-ring', { count: 24, at: [1.2, -1.4, 1.3], normal: [0, 1, 0] }, {}, ground());
-    expect(mesh.faceCount).toBe(16);
-    expect(isQuads(mesh)).toBe(true);
-    expect(facesOut(mesh, () => [0, 0, 0])).toBe(true);
-    const { report: whole } = joined(mesh);
-    expect([whole.counts.pairs, whole.counts.open, whole.counts.moved]).toEqual([5, 0, 0]);
-    expect(checkInvariants(mesh)).toEqual([]);
-    expect(borderLoops(mesh).map(({ halves }) => halves.length)).toEqual([24, 24]);
-  });
-
-  it('brings the ends of a row from seam to seam onto each other, wherever it is drawn', () => {
-    const rng = seededRng(4);
-    for (let i = 0; i < 12; i++) {
-      const mesh = new PolyMesh();
-      const from = rng() * 6;
-      const stroke = Array.from({ length: 30 }, (_, k): [number, number, number] => {
-        // a sixth of the way round, more or less
-        const a = from + (Math.PI / 3) * (k / 29) * (0.97 + 0.06 * (i / 11));
-        return [1.9 * Math.cos(a), 0.2, 1.9 * Math.sin(a)];
-      });
-      const { report } = run(mesh, 'lay-row', { across: 2, along: 5, width: 0.8, stroke }, {}, ground());
-      expect(report.sentence).toMatch(/, \d+ points? on the seam$/);
-      const { report: whole } = joined(mesh);
-      expect([whole.counts.pairs, whole.counts.open, whole.counts.moved]).toEqual([3, 0, 0]);
-      expect(borderLoops(mesh).map(({ halves }) => halves.length)).toEqual([30, 30]);
-    }
-  });
-});
-
 describe('fill', () => {
   it('closes a hole in a ball with quads on the ball, without a gap', () => {
     const mesh = new PolyMesh();
@@ -369,6 +307,25 @@ describe('bridge', () => {
     expect(borderLoops(tube)).toHaveLength(2);
     expect(isQuads(tube) && facesOut(tube, (p) => [0, p[1], 0])).toBe(true);
     expect(checkInvariants(tube)).toEqual([]);
+    // counts apart by two or four: quads alone, unless triangles are asked for
+    for (const [n, differ] of [
+      [8, 'quads'],
+      [14, 'quads'],
+      [8, 'triangles'],
+    ] as const) {
+      // prettier-ignore
+      const mesh = new PolyMesh();
+      run(mesh, 'lay-ring', { count: 10, repeat: 2, at: [1, 2, 0], normal: [0, 1, 0] }, {}, ground);
+      run(mesh, 'lay-ring', { count: n, repeat: 2, at: [1, 5, 0], normal: [0, 1, 0], joins: false }, {}, ground);
+      const rims = borderLoops(mesh).sort((a, b) => mesh.point(mesh.origin(a.halves[0]))[1] - mesh.point(mesh.origin(b.halves[0]))[1]); // prettier-ignore
+      const made = run(mesh, 'bridge', { rows: 3, differ }, { edges: [rims[1], rims[2]].flatMap(({ halves }) => halves.map((h) => h >> 1)) }, ground); // prettier-ignore
+      expect(made.report.counts.triangles).toBe(differ === 'quads' ? 0 : 2);
+      expect(isQuads(mesh)).toBe(differ === 'quads');
+      // a triangle of three points of a ring lies in its plane
+      if (differ === 'quads') expect(facesOut(mesh, (p) => [0, p[1], 0])).toBe(true);
+      expect([borderLoops(mesh).length, mesh.vertexCount - mesh.edgeCount + mesh.faceCount]).toEqual([2, 0]);
+      expect(checkInvariants(mesh)).toEqual([]);
+    }
     const other = gridMesh(3, 3);
     expect(() => run(other, 'bridge', {}, { edges: [borderLoops(other)[0].halves[0] >> 1] })).toThrow(
       'Pick two borders',

@@ -7,6 +7,7 @@ import { operator, plural } from '../operator';
 import { count, degrees, Point, proposedLength, toggle } from '../params';
 import { only } from '../picked';
 import { onAxis, seamOf } from '../solid/sectors';
+import { bandBetween } from './band';
 import { openingAt } from './openings';
 import { evenly, sectionAt, turnOf, type RingPart, type RingSection } from './ringSection';
 import { rowsBetween } from './strips';
@@ -25,13 +26,15 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
+/** A ring of another count is joined where it is at most so many times as long, or as short. */
+const ALIKE = 2;
 /** A ring farther away than this many of its own lengths is on another limb. */
 const NEAR = 1.5;
 
 /**
  * Lays rings round a limb: where a plane cuts the form, in the loop nearest to a point, points evenly by length, begun where the ring before
- * begins; further ones follow the limb. Rings are joined by quads into a tube, to each other and to the open ring of the
- * same count that is nearest. Refuses (NO_WAY) where there is no surface, or its section does not close. Cost: the sections.
+ * begins; further ones follow the limb. Rings are joined by quads into a tube, to each other and to the
+ * nearest open ring: by rows where it has as many points, by a band with poles where it has an even number more or fewer. Refuses (NO_WAY) where there is no surface, or its section does not close. Cost: the sections.
  */
 export const layRing = operator({
   name: 'lay-ring',
@@ -43,12 +46,15 @@ export const layRing = operator({
     const asked = sectionAt(at, tilted(p), ground, { side, from: null });
     // with symmetry half a ring is laid, from midline to midline; with sectors one of its parts
     const edges = Math.max(1, Math.round(p.count / asked.parts));
-    const before = p.joins ? ringBefore(mesh, asked, edges, ground) : null;
+    const found = p.joins ? ringBefore(mesh, asked, edges, ground) : null;
+    const isEqual = found !== null && found.length === edges + (asked.ends ? 1 : 0);
+    const canBand = found !== null && !ground.sectors && (found.length - edges - (asked.ends ? 1 : 0)) % 2 === 0;
+    const before = isEqual || canBand ? found : null;
     const from = before && partStart(mesh, before, asked, ground);
     const start = from ? sectionAt(at, tilted(p), ground, { side, from }) : asked;
     const sections = alongLimb(start, before && mesh.point(before[0]), p, edges, ground, { side, from: from ?? startOf(start, ground) }); // prettier-ignore
     const turn = before && orderBefore(mesh, before, sections[0].normal);
-    const lines: number[][] = turn ? [turn.ring] : [];
+    const lines: number[][] = turn && isEqual ? [turn.ring] : [];
     let last = turn?.ring.map((v) => mesh.point(v)) ?? null;
     for (const section of sections) {
       const points = evenRing(section, edges, last, turn?.runsRight ?? false);
@@ -56,15 +62,18 @@ export const layRing = operator({
       last = points;
     }
     const like = (before ?? []).flatMap((v) => mesh.vertexHalves(v));
-    const faces = lines.length > 1 ? rowsBetween(mesh, lines, start.ends === null, like) : [];
+    const isClosed = start.ends === null;
+    const band = turn && !isEqual ? (bandBetween(mesh, turn.ring, lines[0], isClosed, 1, like, ground) ?? []) : []; // prettier-ignore
+    const faces = [...band, ...(lines.length > 1 ? rowsBetween(mesh, lines, isClosed, like) : [])];
     const end = lines[lines.length - 1];
     const pairs = end.slice(start.ends ? 1 : 0).map((v, i): [number, number] => start.ends ? [end[i], v] : [v, end[(i + 1) % edges]]); // prettier-ignore
     // a ring that nothing joins yet is a chain of edges
-    if (lines.length === 1) for (const [u, v] of pairs) addEdge(mesh, u, v);
+    if (lines.length === 1 && band.length === 0) for (const [u, v] of pairs) addEdge(mesh, u, v);
     const words = [
       laidWords(start, sections.length, edges),
       faces.length > 0 && plural(faces.length, 'quad'),
-      before && 'joined to the ring before',
+      before && (isEqual ? 'joined to the ring before' : `joined to the ring of ${edgesOf(before, isClosed)} before by a band with poles`), // prettier-ignore
+      found && !before && `not joined to the ring of ${edgesOf(found, isClosed)} before: their counts are odd together`,
     ];
     return {
       selection: only({ edges: pairs.map(([u, v]) => mesh.findHalf(u, v) >> 1) }),
@@ -139,30 +148,36 @@ function evenRing({ path, ends }: RingSection, n: number, before: readonly Vec3[
   if (ends) return run(Array.from({ length: n + 1 }, (_, i) => (i === 0 ? ends[0] : i === n ? ends[1] : path.at((path.length * i) / n).point))); // prettier-ignore
   const at = (from: number): Vec3[] => run(evenly(path, n, from));
   if (!before) return at(0);
-  const off = (from: number): number => at(from).reduce((sum, q, i) => sum + distance(q, before[i]), 0);
+  const off = (from: number): number =>
+    at(from).reduce((sum, q, i) => sum + distance(q, before[Math.round((i * before.length) / n) % before.length]), 0);
   const best = (starts: number[]): number => starts.reduce((a, b) => (off(b) < off(a) ? b : a));
   const coarse = best(Array.from({ length: n }, (_, k) => (path.length * k) / n));
   return at(best(Array.from({ length: 17 }, (_, k) => coarse + ((k - 8) / 16) * (path.length / n))));
 }
 
-/** The open ring of a count nearest to a section, if it is on the same limb: its vertices, the open side on their left. */
-function ringBefore(
-  mesh: PolyMesh,
-  { path, centre, parts, ends }: RingSection,
-  n: number,
-  ground: Ground,
-): number[] | null {
+/** The open ring nearest to a section, if it is on the same limb: its vertices, the open side on their left. */
+function ringBefore(mesh: PolyMesh, section: RingSection, n: number, ground: Ground): number[] | null {
+  const { path, centre, parts, ends } = section;
   const whole = (): number[][] => [...borderLoops(mesh).map(({ halves }) => halves), ...looseLoops(mesh)].map((halves) => halves.map((h) => mesh.origin(h))); // prettier-ignore
   const rings = !ends ? whole() : ground.sectors ? sectorRings(mesh, n, ground.sectors) : halfRings(mesh, ground);
   let best: number[] | null = null,
     least = (NEAR * path.length * parts) / Math.PI;
   for (const own of rings) {
-    if (own.length !== n + (ends ? 1 : 0)) continue;
-    const far = distance(meanPoint(own.map((v) => mesh.point(v))), centre);
-    if (far < least) [best, least] = [own, far];
+    const points = own.map((v) => mesh.point(v));
+    const far = distance(meanPoint(points), centre);
+    if (far < least && (edgesOf(own, !ends) === n || goesRound(points, section))) [best, least] = [own, far];
   }
   return best;
 }
+
+/** Whether a border goes round the same limb as a section does: about as long, and one over the other. An eye beside a limb does not. */
+function goesRound(points: readonly Vec3[], { path, centre, normal, ends }: RingSection): boolean {
+  const length = points.reduce((sum, q, i) => sum + (i > 0 || !ends ? distance(q, points[(i + points.length - 1) % points.length]) : 0), 0); // prettier-ignore
+  const off = sub(meanPoint(points), centre);
+  const beside = addScaled(off, normal, -dot(off, normal) / (dot(normal, normal) || 1));
+  return length > path.length / ALIKE && length < ALIKE * path.length && Math.hypot(...beside) < path.length / 16;
+}
+const edgesOf = (ring: readonly number[], isClosed: boolean): number => ring.length - (isClosed ? 0 : 1);
 
 /** Runs of so many open edges whose last point is the image of the first in a sector beside, the open side on their left. */
 function sectorRings(mesh: PolyMesh, n: number, { sectors, within }: SectorGround): number[][] {

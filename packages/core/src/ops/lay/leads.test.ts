@@ -1,19 +1,17 @@
 import { describe, expect, it } from 'vitest';
-import { borderLoops, checkInvariants, EMPTY_SELECTION, soupFromMesh, type PolyMesh, type Selection } from '../../mesh';
+import { borderLoops, checkInvariants, soupFromMesh, type PolyMesh } from '../../mesh';
 import { distance, nearestOnLine, seededRng, type Vec3 } from '../../math';
-import { FormLines, sculptFromSoup, SculptSurface, WalkingForm, type Section } from '../../surface';
+import { FormLines, sculptFromSoup, SculptSurface, type Section } from '../../surface';
 import { gridMesh } from '../../testing';
-import { OPERATORS, regionBorder, runOperator, type Ground, type Operator, type Outcome } from '..';
-
-const run = (mesh: PolyMesh, name: string, params: object, selection: Partial<Selection>, ground?: Ground): Outcome =>
-  runOperator(mesh, OPERATORS.get(name) as Operator, { ...EMPTY_SELECTION, ...selection }, params as never, ground);
+import { regionBorder, type Ground } from '..';
+import { groundOn, isQuads, run } from './fixtures';
 
 const SIZE = 14;
 /** A flat form with lines drawn on it. */
 function formWith(lines: Section[]): Ground {
-  const form = new WalkingForm(SculptSurface.build(sculptFromSoup(soupFromMesh(gridMesh(SIZE, SIZE)))));
-  form.lines = new FormLines(lines);
-  return { plane: null, form };
+  const ground = groundOn(SculptSurface.build(sculptFromSoup(soupFromMesh(gridMesh(SIZE, SIZE)))));
+  if (ground.form) ground.form.lines = new FormLines(lines);
+  return ground;
 }
 /** A grid with a window cut out, and an edge of the window. */
 function windowed(low: number, high: number): { mesh: PolyMesh; edge: number } {
@@ -32,7 +30,7 @@ function lengthOn(mesh: PolyMesh, { points, closed }: Section): number {
 }
 const isSound = (mesh: PolyMesh): void => {
   expect(checkInvariants(mesh)).toEqual([]);
-  expect([...mesh.faces()].every((f) => mesh.faceHalves(f).length === 4)).toBe(true);
+  expect(isQuads(mesh)).toBe(true);
   expect(borderLoops(mesh)).toHaveLength(1);
 };
 const wave = (at: number, high: number): Section => ({
