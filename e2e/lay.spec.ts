@@ -65,6 +65,24 @@ test('a whole low-poly is laid by strokes: rings, then both ends filled; it is c
   expect(info.quads).toBe(info.faces);
 });
 
+test('with sectors round an axis a ring is laid for one of them, and the others go on from it', async ({ page }) => {
+  await bringInEgg(page, 'nothing');
+  await toStop(page, 'Gather');
+  await tools(page).getByRole('button', { name: 'Sectors round an axis' }).click();
+  await card(page, 'Sectors round an axis').getByRole('button', { name: 'Lay one of 6 sectors' }).click();
+  await toLay(page);
+  await page.keyboard.press('o');
+  const { x, y } = await centre(page);
+  await drag(page, { x: x - 270, y }, { x: x + 270, y });
+  await set(page, 'Row', 'Points round it', '24');
+  await set(page, 'Row', 'How many rings', '3');
+  await expect(step(page, '3 rings of 24 laid, one sector of 6, 8 quads')).toBeVisible();
+  // what would ship: all six, closed round the axis
+  await expect(faces(page)).toHaveText('48');
+  await expect(page.getByRole('button', { name: /^Points of the seam apart/ })).toBeHidden();
+  await expect(page.getByRole('button', { name: /^Open edges/ })).toContainText('48');
+});
+
 test('the ring laid last is repeated by a drag along the limb', async ({ page }) => {
   await bringInEgg(page, 'nothing');
   await toLay(page);
