@@ -27,6 +27,7 @@ export async function retopo(): Promise<void> {
   table('Whelk horn (201k)', whelk(), [2500, 6000]);
   table('Kelp tendril (66k)', kelp(), [2500]);
   table('ball (1M)', sculptFromSoup(ballSoup(RINGS)), [5000]);
+  say(`  memory, at most: ${Math.round(process.resourceUsage().maxRSS / 1024)} MB`);
 }
 
 function table(
