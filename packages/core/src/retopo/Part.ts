@@ -20,6 +20,9 @@ const TRIES: readonly (Way & { finer: number })[] = [
   { near: 4, follow: 0.3, finer: 1, evenness: 0 },
   { near: 3, follow: 0.5, finer: 1.8, evenness: 0.5 },
 ];
+/** A count this near is what was asked for; with one so much further off another try is compared. */
+const NEAR = 0.02,
+  OFF = 0.04;
 /** With less of the form bare than this, quads are good enough. */
 const COVERED = 0.015;
 /** No finer tries beyond so many quads. */
@@ -74,11 +77,11 @@ export class Part {
       if (!task || task.target !== way.finer * piece.target) task = this.prepared.taskOf(piece, way.finer);
       const made = gridQuads(task, way, this.options, this.stages);
       const isSound = made && (made.verdict.reasons.length === 0 || made.verdict.handlesLost > 0);
-      if (isSound && (!best || isBetter(made, best))) {
+      if (isSound && (!best || isBetter(made, best, piece.target))) {
         best = made;
         if (missing(made) === 0 && way.finer > 1) this.tellMore(made, piece);
       }
-      if (best && missing(best) === 0 && (best.bare < COVERED || way.finer > 1)) return best;
+      if (best && missing(best) === 0 && ((best.bare < COVERED && countOff(best, piece.target) < OFF) || way.finer > 1)) return best; // prettier-ignore
       if (best && this.shellTries > 0) return best;
     }
     return best;
@@ -113,9 +116,12 @@ export class Part {
 /** What quads that are sound do not have of the form, and of what was drawn on it. */
 const missing = ({ verdict, lost }: Piece): number => 100 * verdict.handlesLost + lost.drawn;
 
-/** Fewer handles and lines missing; with as many, less of the form bare, where that does not cost as much in poles. */
-function isBetter(a: Piece, b: Piece): boolean {
+/** By what share of the count more or fewer quads than wanted came out, beyond what may be. */
+const countOff = ({ soup }: Piece, target: number): number => Math.max(0, Math.abs(soup.quads.length / 4 / target - 1) - NEAR); // prettier-ignore
+
+/** Fewer handles and lines missing; with as many, less of the form bare, where that does not cost as much in poles or in the count. */
+function isBetter(a: Piece, b: Piece, target: number): boolean {
   if (missing(a) !== missing(b)) return missing(a) < missing(b);
-  const price = ({ bare, verdict }: Piece): number => bare + verdict.irregular / Math.max(1, verdict.interior);
+  const price = (piece: Piece): number => piece.bare + piece.verdict.irregular / Math.max(1, piece.verdict.interior) + countOff(piece, target); // prettier-ignore
   return price(a) < price(b);
 }
