@@ -23,8 +23,9 @@ interface Crossing {
 export function leadsOfForm(border: readonly Vec3[], form: Form): Lead[] {
   const edge = border.reduce((sum, p, i) => sum + distance(p, border[(i + 1) % border.length]), 0) / border.length;
   const isWithin = insideOf(border);
+  const near = sidesNear(border, form);
   return (form.lines?.lines ?? []).flatMap(({ points, closed }): Lead[] => {
-    const crossings = crossingsOf(border, form, points, closed);
+    const crossings = crossingsOf(near, border.length, points, closed);
     if (crossings.length === 0) {
       const isLong = points.length * distance(points[0], points[1]) > edge;
       return closed && isLong && points.every(isWithin) ? [{ from: 0, to: 0, line: turnedLeft(points, border) }] : [];
@@ -39,16 +40,31 @@ export function leadsOfForm(border: readonly Vec3[], form: Form): Lead[] {
   });
 }
 
-function crossingsOf(border: readonly Vec3[], form: Form, points: readonly Vec3[], closed: boolean): Crossing[] {
-  const found: Crossing[] = [];
-  const n = border.length;
-  border.forEach((a, i) => {
-    const b = border[(i + 1) % n];
-    const d = sub(b, a);
-    const length = distance(a, b);
+/** An edge of the border that some line of the form comes near. */
+interface NearSide {
+  i: number;
+  a: Vec3;
+  d: Vec3;
+  length: number;
+  middle: Vec3;
+  normal: Vec3;
+  inwards: Vec3;
+}
+function sidesNear(border: readonly Vec3[], form: Form): NearSide[] {
+  return border.flatMap((a, i): NearSide[] => {
+    const b = border[(i + 1) % border.length];
     const middle = lerp(a, b, 0.5);
-    const normal = form.closest(middle).normal;
-    const inwards = normalize(cross(normal, d));
+    const length = distance(a, b);
+    if (!form.lines?.nearest(middle, length)) return [];
+    const d = sub(b, a);
+    const { normal } = form.closest(middle);
+    return [{ i, a, d, length, middle, normal, inwards: normalize(cross(normal, d)) }];
+  });
+}
+
+function crossingsOf(near: readonly NearSide[], n: number, points: readonly Vec3[], closed: boolean): Crossing[] {
+  const found: Crossing[] = [];
+  for (const { i, a, d, length, middle, normal, inwards } of near)
     for (let k = 0; k + (closed ? 0 : 1) < points.length; k++) {
       const [p, q] = [points[k], points[(k + 1) % points.length]];
       if (distance(p, middle) > length + distance(p, q)) continue;
@@ -60,7 +76,6 @@ function crossingsOf(border: readonly Vec3[], form: Form, points: readonly Vec3[
       if (u < 0 || u >= 1 || Math.abs(dot(off, normal)) > HEIGHT * length) continue;
       found.push({ at: k + t, enters: sq >= 0, vertex: u < 0.5 ? i : (i + 1) % n });
     }
-  });
   return found.sort((x, y) => x.at - y.at);
 }
 
