@@ -1,4 +1,4 @@
-import { distance, lerp, type Vec3 } from '../math';
+import { distance, stepsAlong, type Vec3 } from '../math';
 import { fillBorder, filled, type Filling } from './fillBorder';
 import type { Patch } from './Patch';
 import type { Onto } from './place';
@@ -181,15 +181,6 @@ class Cutting {
 
   /** New points at even steps along a line, both its ends left out. */
   private chain(line: readonly Vec3[], count: number): number[] {
-    const along = [0];
-    for (let i = 1; i < line.length; i++) along.push(along[i - 1] + distance(line[i - 1], line[i]));
-    const total = along[along.length - 1];
-    let k = 0;
-    return Array.from({ length: count - 1 }, (_, i) => {
-      const s = (total * (i + 1)) / count;
-      while (k < line.length - 2 && along[k + 1] < s) k++;
-      const span = along[k + 1] - along[k];
-      return this.points.push(lerp(line[k], line[k + 1], span > 0 ? (s - along[k]) / span : 0)) - 1;
-    });
+    return stepsAlong(line, count).slice(1).map((p) => this.points.push(p) - 1); // prettier-ignore
   }
 }

@@ -74,6 +74,20 @@ export function evenSteps(points: readonly Vec3[], closed: boolean): Vec3[] {
   });
 }
 
+/** So many points at even steps by length along a line, its end left out. Cost: the points. */
+export function stepsAlong(line: readonly Vec3[], count: number): Vec3[] {
+  const at = [0];
+  for (let i = 1; i < line.length; i++) at.push(at[i - 1] + distance(line[i - 1], line[i]));
+  const total = at[at.length - 1];
+  let k = 0;
+  return Array.from({ length: count }, (_, i) => {
+    const s = (total * i) / count;
+    while (k < line.length - 2 && at[k + 1] < s) k++;
+    const span = at[k + 1] - at[k];
+    return lerp(line[k], line[k + 1], span > 0 ? (s - at[k]) / span : 0);
+  });
+}
+
 /** p turned about an axis (unit) through `centre` by `radians`, counter-clockwise seen against the axis. */
 export function turned(p: Vec3, centre: Vec3, axis: Vec3, radians: number): Vec3 {
   const d = sub(p, centre);

@@ -1,4 +1,4 @@
-import { cross, distance, dot, lerp, normalize, ontoPlane, planeDistance, sub, type MirrorPlane, type Vec3 } from '../math'; // prettier-ignore
+import { cross, distance, dot, lerp, normalize, ontoPlane, planeDistance, stepsAlong, sub, type MirrorPlane, type Vec3 } from '../math'; // prettier-ignore
 import type { SculptSurface } from '../surface';
 
 /** A border turns here, from so many degrees on: one quad's corner, or three quads' in a corner inwards. */
@@ -156,17 +156,6 @@ const nearestTo = (points: readonly Vec3[], p: Vec3): number =>
 
 const lengthOf = (run: readonly Vec3[]): number =>
   run.reduce((sum, p, i) => sum + (i > 0 ? distance(run[i - 1], p) : 0), 0);
-
-/** So many points at even steps by length along a line, its end left out. */
-function stepsAlong(run: readonly Vec3[], count: number): Vec3[] {
-  const total = lengthOf(run);
-  let [k, past] = [0, 0];
-  return Array.from({ length: count }, (_, i) => {
-    const s = (total * i) / count;
-    while (k < run.length - 2 && past + distance(run[k], run[k + 1]) < s) past += distance(run[k], run[++k]);
-    return lerp(run[k], run[k + 1], (s - past) / Math.max(distance(run[k], run[k + 1]), Number.MIN_VALUE));
-  });
-}
 
 /** How many faces would go on beyond a border point, by how the border turns there. */
 export function beyond(loop: readonly Vec3[], i: number, form: SculptSurface): number {

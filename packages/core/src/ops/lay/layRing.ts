@@ -47,9 +47,9 @@ export const layRing = operator({
     // with symmetry half a ring is laid, from midline to midline; with sectors one of its parts
     const edges = Math.max(1, Math.round(p.count / asked.parts));
     const found = p.joins ? ringBefore(mesh, asked, edges, ground) : null;
-    const isEqual = found !== null && found.length === edges + (asked.ends ? 1 : 0);
-    const canBand = found !== null && !ground.sectors && (found.length - edges - (asked.ends ? 1 : 0)) % 2 === 0;
-    const before = isEqual || canBand ? found : null;
+    const more = found ? edgesOf(found, asked.ends === null) - edges : 0;
+    const isEqual = found !== null && more === 0;
+    const before = isEqual || (!ground.sectors && more % 2 === 0) ? found : null;
     const from = before && partStart(mesh, before, asked, ground);
     const start = from ? sectionAt(at, tilted(p), ground, { side, from }) : asked;
     const sections = alongLimb(start, before && mesh.point(before[0]), p, edges, ground, { side, from: from ?? startOf(start, ground) }); // prettier-ignore
