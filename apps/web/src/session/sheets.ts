@@ -10,20 +10,31 @@ import { changePieces, freshId } from './pieceSteps';
 import type { Session } from './Session';
 
 /** A sheet from a region, with what it gets besides. */
-export interface SheetWanted extends Pick<SheetAsked, 'edge' | 'density' | 'followForm'> {
+export interface SheetWanted extends Pick<SheetAsked, 'edge' | 'followForm'> {
   /** file units; 0: none */
   thickness: number;
   /** loops along each border that hold it under subdivision; 0: none */
   holding: number;
 }
 
+/** What is to be told of a sheet that was made. */
+export interface SheetTold {
+  faces: number;
+  /** file units: the shortest and the longest */
+  borderEdges: [number, number];
+  /** and besides */
+  told: string[];
+}
+
 /** Width of a holding loop, of the border's edges. */
 const HOLD = 0.2;
 
 /** Makes a sheet over a painted region, as a new piece in hand: one step. Settles with what is to be told of it. */
-export function sheetFrom(session: Session, region: number, wanted: SheetWanted, tell: Tell): BesideRun<string> {
+export function sheetFrom(session: Session, region: number, wanted: SheetWanted, tell: Tell): BesideRun<SheetTold> {
   const worker = new Worker(new URL('../workers/sheetWorker.ts', import.meta.url), { type: 'module' });
-  return besidePage<SheetWorker, string>(worker, tell, (remote, heard) => work(session, remote, region, wanted, heard));
+  return besidePage<SheetWorker, SheetTold>(worker, tell, (remote, heard) =>
+    work(session, remote, region, wanted, heard),
+  );
 }
 
 async function work(
@@ -32,7 +43,7 @@ async function work(
   region: number,
   { thickness, holding, ...asked }: SheetWanted,
   tell: Tell,
-): Promise<string> {
+): Promise<SheetTold> {
   const { surface, settings, plane, sculptRegions } = session;
   const own = settings.regions.find((r) => r.id === region);
   if (!surface || !own) throw new HalfLoopError('TOPOLOGY', 'This region is not there any more.');
@@ -40,7 +51,7 @@ async function work(
   const side = plane && keptSide(session.mesh, plane);
   const made = await worker.sheet(form, sculptRegions.labels, region, { ...asked, evenness: 0.3, plane, side }, proxy(tell)); // prettier-ignore
   const mesh = decodeMesh(made.mesh);
-  const told = [`${made.faces} faces`, ...made.told];
+  const told = [...made.told];
   const ground: Ground = { plane, form: null };
   const all = (): Selection => ({ ...EMPTY_SELECTION, faces: [...mesh.faces()] });
   const also = (name: string, params: object): void => void told.push(done(mesh, name, params, all(), ground));
@@ -49,7 +60,7 @@ async function work(
   if (thickness > 0) also('thicken', { thickness, grows: 'outward' });
   const piece = plainPiece(freshId(session), own.name, mesh);
   changePieces(session, `Sheet from “${own.name}”`, [...session.document.pieces, piece], piece.id);
-  return told.join('; ');
+  return { faces: made.faces, borderEdges: made.borderEdges, told };
 }
 
 /** Runs an operator on the sheet; one that is refused is told, and the sheet stays as it was. */

@@ -69,10 +69,10 @@ export const FLAT = 0.005;
 /** Fewer than this share of what was asked for is told. */
 const SHORT = 0.7;
 
-/** What is to be said of a patch that was laid, in words. */
-export function patchTold({ soup, triangles, least }: Laying, wanted: number): string[] {
+/** What is to be said of a patch that was laid, in words; `wanted`: how many faces somebody asked for. */
+export function patchTold({ soup, triangles, least }: Laying, wanted: number | null): string[] {
   const told = triangles.length > 0 ? [`${triangles.length === 1 ? 'a triangle' : `${triangles.length} triangles`} left, since the border has an odd number of edges`] : []; // prettier-ignore
-  if (triangles.length + soup.quads.length / 4 < SHORT * wanted)
+  if (wanted !== null && triangles.length + soup.quads.length / 4 < SHORT * wanted)
     told.push(`${Math.round(wanted)} were asked for, which this border leaves no room for`);
   if (least < POOR)
     told.push('some corners nearly flat: a patch with a straighter border, or more quads, comes out better');
@@ -203,6 +203,17 @@ export class Patch {
   least({ points, quads }: QuadSoup): number {
     const { quality, folded } = qualityOf(points, quads, [new WalkingForm(this.surface)]);
     return folded > 0 ? -folded : quality.least;
+  }
+
+  /** Quads, as 4·q, with a corner below `than`, or folded. */
+  poorer({ points, quads }: QuadSoup, than: number): number[] {
+    const forms = [new WalkingForm(this.surface)];
+    const found: number[] = [];
+    for (let q = 0; q < quads.length; q += 4) {
+      const { quality, folded } = qualityOf(points, quads.subarray(q, q + 4), forms);
+      if (folded > 0 || quality.least < than) found.push(q);
+    }
+    return found;
   }
 
   /** Points inside onto the form itself, which the working surface has only so closely. */

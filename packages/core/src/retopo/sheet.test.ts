@@ -1,14 +1,14 @@
 import { describe, expect, it } from 'vitest';
 import { TopologyError } from '../errors';
 import { distance, dot, planeDistance, seededRng, type MirrorPlane, type Vec3 } from '../math';
-import { borderLoops, checkInvariants, faceNormal, meshFromSoup, type PolyMesh } from '../mesh';
+import { borderLoops, checkInvariants, cornerQuality, faceNormal, meshFromSoup, type PolyMesh } from '../mesh';
 import { RegionGround, sculptFromSoup, SculptSurface } from '../surface';
 import { ballSoup } from '../testing';
 import { sheetOver, type Sheet } from './sheet';
 
 const ball = SculptSurface.build(sculptFromSoup(ballSoup(70)));
 const ground = new RegionGround(ball);
-const asked = { edge: 0.15, density: 1, evenness: 0.3, followForm: 1, plane: null, side: null };
+const asked = { edge: 0.15, evenness: 0.3, followForm: 1, plane: null, side: null };
 const above = (height: number) => (v: number) => ground.at(v)[1] > height;
 
 function meshOf({ soup }: Sheet): PolyMesh {
@@ -80,6 +80,27 @@ describe('a sheet from a region', () => {
       expect(borderLoops(mesh)).toHaveLength(1);
       expect(mesh.vertexCount - mesh.edgeCount + mesh.faceCount).toBe(1);
       for (const f of mesh.faces()) expect(dot(faceNormal(mesh, f), mesh.point(mesh.faceVertices(f)[0]))).toBeGreaterThan(0); // prettier-ignore
+    }
+  });
+  it('over folds of the form has a border of even edges still, and sound quads', () => {
+    // deeper than an edge is long, and hardly wider: the border runs up and down over them
+    const { positions, ...rest } = sculptFromSoup(ballSoup(70));
+    for (let i = 0; i < positions.length; i += 3) {
+      const times = 1 + 0.3 * Math.sin(7 * Math.atan2(positions[i + 2], positions[i]) + 2 * positions[i + 1]);
+      for (let k = 0; k < 3; k++) positions[i + k] *= times;
+    }
+    const folds = SculptSurface.build({ positions, ...rest });
+    const own = new RegionGround(folds);
+    for (const width of [0.3, 0.45]) {
+      const isIn = (v: number): boolean => Math.abs(own.at(v)[1]) < width && own.at(v)[0] > 0.1;
+      const sheet = sheetOver(own, isIn, { ...asked, edge: 0.24 });
+      const mesh = meshOf(sheet);
+      expect(sheet.borderEdges[1] / sheet.borderEdges[0]).toBeLessThan(1.2);
+      for (const length of sheet.borderEdges) expect(Math.abs(length / 0.24 - 1)).toBeLessThan(0.13);
+      expect(sheet.told).toEqual([]);
+      expect(mesh.vertexCount - mesh.edgeCount + mesh.faceCount).toBe(1);
+      const corners = [...mesh.faces()].map((f) => cornerQuality(mesh.faceVertices(f).map((v) => mesh.point(v))));
+      expect(Math.min(...corners)).toBeGreaterThan(0.2);
     }
   });
   it('is refused in words where nothing is painted, or where it is too narrow', () => {

@@ -1,5 +1,5 @@
 import { TopologyError } from '../errors';
-import { cross, distance, length, planeDistance, sub, type MirrorPlane, type Vec3 } from '../math';
+import { cross, length, planeDistance, sub, type MirrorPlane, type Vec3 } from '../math';
 import {
   regionCurves,
   regionParts,
@@ -9,28 +9,15 @@ import {
   type TriangleData,
 } from '../surface';
 import type { PolygonSoup } from '../mesh';
-import type { QuadSoup } from './extract';
-import {
-  FLAT,
-  GOOD,
-  Patch,
-  patchTold,
-  renamed,
-  startsOf,
-  type Laying,
-  type PatchAsked,
-  type PatchShape,
-} from './patch';
-import { loopsIn } from './peel';
-import { beyond, onPlane, SheetBorder } from './sheetBorder';
+import { bestFree, nearestIndex, patchWithin } from './freeSheet';
+import { GOOD, patchTold, startsOf, type PatchAsked } from './patch';
+import { edgesOf, onPlane, SheetBorder } from './sheetBorder';
 import type { Watch } from './Stages';
 
 /** What a sheet is made by. */
 export interface SheetAsked {
   /** of an edge of the border, file units */
   edge: number;
-  /** quads, in the place of one as long as the border's edges: over 1 for smaller ones inside */
-  density: number;
   evenness: number;
   followForm: number;
   /** the sheet ends here */
@@ -52,12 +39,6 @@ const SLIP = 3;
 /** The edges of a border are at most so many times as long as asked, or as short: on the whole, and each, or another way is tried. */
 const EVEN = 1.15;
 const UNEVEN = 1.6;
-/** A border all of whose edges are this near to the wanted length is taken; logarithm. */
-const NEAR_ENOUGH = 0.08;
-/** Until then so many times as many quads are tried. */
-const MORE_TRIED = [0.88, 1.14];
-/** Rounds of evening out a border. */
-const ROUNDS = 16;
 
 /**
  * A sheet over a region of a sculpt: filled with quads, its border an even number of edges of one length, on the region's smooth border. Quads that come out well keep the number of
@@ -94,14 +75,6 @@ export function sheetOver(
   return { soup, borderEdges: spanOf(out.borders), told };
 }
 
-/** Quads as they flow by themselves, and the same with their border's edges evened: how long each is. */
-interface FreeSheet {
-  flowed: QuadSoup;
-  laying: Laying;
-  loops: Vec3[][];
-  steps: number[];
-}
-
 /** Parts laid so far. */
 interface Laid {
   points: Vec3[];
@@ -115,14 +88,13 @@ function lay(
   triangles: TriangleData,
   borders: readonly SheetBorder[],
   form: SculptSurface,
-  { edge, density, evenness, followForm }: SheetAsked,
+  { edge, evenness, followForm }: SheetAsked,
   watch: Watch,
   out: Laid,
 ): void {
-  const wanted = (density * areaOf(triangles)) / edge ** 2;
   const shape = {
-    wanted,
-    density,
+    wanted: areaOf(triangles) / edge ** 2,
+    density: 1,
     triangles: { positions: Float64Array.from(triangles.positions), indices: triangles.indices },
     soup: null,
     onto: (p: Vec3): Vec3 => form.closest(p).point,
@@ -144,47 +116,9 @@ function lay(
   for (const t of laying.triangles) out.faces.push(t.map((v) => v + shift));
   for (let q = 0; q < quads.length; q += 4) out.faces.push([...quads.subarray(q, q + 4)].map((v) => v + shift));
   out.borders.push(...loops);
-  if (!isJoined && free && !isEven(free.steps, edge))
-    out.told.push('its border is as uneven as the quads inside need it');
-  out.told.push(...patchTold(laying, wanted));
+  if (!isJoined && free && !isEven(free.steps, edge)) out.told.push('its border as uneven as the quads inside need it');
+  out.told.push(...patchTold(laying, null));
 }
-
-/**
- * Quads with a border of their own, laid some more or some fewer until its edges are of about the wanted length: the number of border edges follows from theirs. The
- * best of all that was tried.
- */
-function bestFree(
-  shape: Inside,
-  borders: readonly SheetBorder[],
-  form: SculptSurface,
-  edge: number,
-  asked: PatchAsked,
-  watch: Watch,
-): FreeSheet | null {
-  let best: FreeSheet | null = null;
-  const off = ({ steps, laying }: FreeSheet): number => (laying.least < GOOD ? 10 : 0) + Math.max(...steps.map((s) => Math.abs(Math.log(s / edge)))); // prettier-ignore
-  const ways = [1, null, ...MORE_TRIED];
-  for (const [i, more] of ways.entries()) {
-    const stage = (name: string, done: number): void => watch.stage?.(name, (i + done) / ways.length);
-    const mean: number = best ? best.steps.reduce((sum, s) => sum + s, 0) / best.steps.length / edge : 1;
-    const tried: Inside = { ...shape, wanted: shape.wanted * (more ?? mean ** 2) };
-    const flowed: QuadSoup | null = patchWithin(tried, [], form).flowed(asked, { ...watch, stage });
-    const made: FreeSheet | null = flowed && { flowed, ...laidFreely(flowed, tried, borders, form) };
-    if (made && (!best || off(made) < off(best))) best = made;
-    if (!best || off(best) < NEAR_ENOUGH) break;
-  }
-  return best;
-}
-
-type Inside = Omit<PatchShape, 'border' | 'lengths' | 'outside'>;
-
-const patchWithin = (shape: Inside, loops: readonly Vec3[][], form: SculptSurface): Patch =>
-  new Patch({
-    ...shape,
-    border: loops.flat(),
-    lengths: loops.map((loop) => loop.length),
-    outside: loops.flatMap((loop) => loop.map((_, i) => beyond(loop, i, form))),
-  });
 
 /** Whether a border's steps are of about the wanted length, on the whole and each. */
 function isEven(steps: readonly number[], edge: number): boolean {
@@ -192,52 +126,6 @@ function isEven(steps: readonly number[], edge: number): boolean {
   const isNear = (length: number, times: number): boolean => length > edge / times && length < edge * times;
   return isNear(mean, EVEN) && isNear(Math.min(...steps), UNEVEN) && isNear(Math.max(...steps), UNEVEN);
 }
-
-/**
- * Quads with the border that they have by themselves, its points moved along the region's border until their edges are even, as far as the quads bear it; where
- * they have other borders than the region, as they are.
- */
-function laidFreely(
-  quads: QuadSoup,
-  shape: Inside,
-  borders: readonly SheetBorder[],
-  form: SculptSurface,
-): Omit<FreeSheet, 'flowed'> {
-  const rims = loopsIn(quads);
-  const at = (v: number): Vec3 => [quads.points[3 * v], quads.points[3 * v + 1], quads.points[3 * v + 2]];
-  let soup = borderFirst(quads, rims);
-  // what runs along the mirror plane lies on it to the last bit, moved or not
-  let loops = rims.map((rim) => rim.map((v) => borders[0]?.settled(at(v)) ?? at(v)));
-  loops.flat().forEach((p, v) => soup.points.set(p, 3 * v));
-  const patch = patchWithin(shape, loops, form);
-  let least = patch.least(soup);
-  let steps = loops.flatMap((loop) => loop.map((p, i) => distance(p, loop[(i + 1) % loop.length])));
-  if (rims.length !== borders.length) return { laying: { soup, triangles: [], least }, loops, steps };
-  const left = [...borders];
-  const own = loops.map((loop) => left.splice(nearestIndex(left.map((b) => b.distanceFrom(loop))), 1)[0]);
-  let places = loops.map((loop, i) => own[i].placesOf(loop));
-  for (let round = 0; round < ROUNDS; round++) {
-    places = places.map((s, i) => own[i].evener(s));
-    const next = places.map((s, i) => own[i].pointsAt(s));
-    const moved = { ...soup, points: soup.points.slice() };
-    next.flat().forEach((p, v) => moved.points.set(p, 3 * v));
-    const made = patch.settled(moved);
-    if (made <= FLAT || made < Math.min(GOOD, least)) break;
-    [soup, loops, least, steps] = [moved, next, made, places.flatMap((s, i) => own[i].steps(s))];
-  }
-  return { laying: { soup, triangles: [], least }, loops, steps };
-}
-
-/** The same quads with the points of their borders first, which stay. */
-function borderFirst(quads: QuadSoup, rims: readonly number[][]): QuadSoup {
-  const order = rims.flat();
-  const first = new Set(order);
-  for (let v = 0; v < quads.onLine.length; v++) if (!first.has(v)) order.push(v);
-  const { points, quads: corners } = renamed(quads, order);
-  return { points, quads: corners, onLine: Int32Array.from(order, (_, v) => (v < first.size ? -2 : -1)) };
-}
-
-const nearestIndex = (far: readonly number[]): number => far.indexOf(Math.min(...far));
 
 /** What lies beyond the plane is taken out of the region. */
 function keepToOneSide(
@@ -266,7 +154,7 @@ function nearestParts(parts: readonly TriangleData[], borders: readonly SheetBor
 }
 
 function spanOf(loops: readonly Vec3[][]): [number, number] {
-  const lengths = loops.flatMap((loop) => loop.map((p, i) => distance(p, loop[(i + 1) % loop.length])));
+  const lengths = loops.flatMap(edgesOf);
   return lengths.length > 0 ? [Math.min(...lengths), Math.max(...lengths)] : [0, 0];
 }
 

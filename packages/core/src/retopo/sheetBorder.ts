@@ -5,8 +5,6 @@ import type { SculptSurface } from '../surface';
 const CORNER = 50;
 /** Nearer to the plane than this share of an edge lies on it. */
 const ON_PLANE = 0.1;
-/** So much of the way to even a point goes at once. */
-const SHARE = 0.5;
 /** The fewest edges that a border can have. */
 const LEAST_EDGES = 4;
 
@@ -73,20 +71,15 @@ export class SheetBorder {
     return places;
   }
 
-  /** Lengths along it from each place to the next. */
-  steps(places: readonly number[]): number[] {
-    return places.map((s, i) => (i + 1 < places.length ? places[i + 1] : places[0] + this.total) - s);
-  }
-
-  /** Places moved some way to even steps, as near as those come to where they are; those at corners go to them and stay. */
-  evener(places: readonly number[]): number[] {
+  /** Places moved a share of the way to even steps, as near as those come to where they are; those at corners go to them and stay. */
+  evener(places: readonly number[], share: number): number[] {
     const n = places.length;
     const { total } = this;
     const held = this.heldPlaces(places);
     const corners = [...held.keys()].sort((a, b) => a - b);
     if (corners.length === 0) {
       const mean = places.reduce((sum, s, i) => sum + s - (i * total) / n, 0) / n;
-      return places.map((s, i) => s + SHARE * (mean + (i * total) / n - s));
+      return places.map((s, i) => s + share * (mean + (i * total) / n - s));
     }
     const even = [...places];
     corners.forEach((c, k) => {
@@ -97,10 +90,17 @@ export class SheetBorder {
       for (let i = 0; i < count; i++) {
         const at = (c + i) % n;
         const wanted = from + ((to - from) * i) / count - (c + i >= n ? total : 0);
-        even[at] = i === 0 ? from : places[at] + SHARE * (wanted - places[at]);
+        even[at] = i === 0 ? from : places[at] + share * (wanted - places[at]);
       }
     });
     return even;
+  }
+
+  /** Places moved each its share of the way to where the edges on both its sides are as long as each other; those at corners go to them and stay. */
+  smoother(places: readonly number[], share: ArrayLike<number>): number[] {
+    const held = this.heldPlaces(places);
+    const edges = edgesOf(this.pointsAt(places));
+    return places.map((s, i) => held.get(i) ?? s + (share[i] * (edges[i] - (edges.at(i - 1) as number))) / 2);
   }
 
   /** The place nearest to each corner, and where that is. */
@@ -153,6 +153,10 @@ function between(curve: readonly Vec3[], from: number, to: number): Vec3[] {
 
 const nearestTo = (points: readonly Vec3[], p: Vec3): number =>
   points.reduce((best, q, i) => (distance(q, p) < distance(points[best], p) ? i : best), 0);
+
+/** How long each edge of a loop is. */
+export const edgesOf = (loop: readonly Vec3[]): number[] =>
+  loop.map((p, i) => distance(p, loop[(i + 1) % loop.length]));
 
 const lengthOf = (run: readonly Vec3[]): number =>
   run.reduce((sum, p, i) => sum + (i > 0 ? distance(run[i - 1], p) : 0), 0);

@@ -1,7 +1,8 @@
 import { useState, type ReactNode } from 'react';
-import type { Region } from '@half-loop/contract';
+import type { Region, Unit } from '@half-loop/contract';
 import { Button, Heading, MainButton, NumberBoxField, Range, Toggle } from '../../kit';
-import { sheetFrom, useSession } from '../../session';
+import { sheetFrom, useSession, type SheetTold } from '../../session';
+import { counted, lengthText } from '../format';
 import { Progress } from '../Progress';
 import { useBesideRun } from './useBesideRun';
 
@@ -19,10 +20,10 @@ export function SheetBody({ region }: { region: Region }): ReactNode {
   const [follows, setFollows] = useState(true);
   const { under, failed, begin, stop } = useBesideRun();
   const make = (): void => {
-    const wanted = { edge, density: 1, followForm: follows ? 1 : 0, thickness, holding };
+    const wanted = { edge, followForm: follows ? 1 : 0, thickness, holding };
     begin(
       (tell) => sheetFrom(session, region.id, wanted, tell),
-      (text) => session.say({ kind: 'done', text: `Sheet from “${region.name}”: ${text}` }),
+      (made) => session.say({ kind: 'done', text: `Sheet from “${region.name}”: ${sheetText(made, unit)}` }),
     );
   };
   return (
@@ -65,4 +66,8 @@ export function SheetBody({ region }: { region: Region }): ReactNode {
       {failed !== null && <p role="alert">{failed}</p>}
     </>
   );
+}
+
+function sheetText({ faces, borderEdges: [least, greatest], told }: SheetTold, unit: Unit): string {
+  return [`${counted(faces, 'face')}, edges of its border ${lengthText(least, unit)} to ${lengthText(greatest, unit)}`, ...told].join('; '); // prettier-ignore
 }
