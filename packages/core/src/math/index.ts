@@ -6,6 +6,8 @@ export * from './mirror';
 export * from './curves';
 export * from './fits';
 export * from './path';
+export * from './conjugateGradients';
+export * from './dissection';
 export * from './sparse';
 export * from './levelSet';
 export * from './WayQueue';

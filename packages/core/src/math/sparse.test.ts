@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { expect, test } from 'vitest';
-import { dissected, Factored, seededRng, SymmetricEntries } from '.';
+import { conjugateGradients, dissected, Factored, seededRng, SymmetricEntries } from '.';
 
 /** A grid's Laplacian with something on its diagonal, and its nodes' places. */
 function gridMatrix(n: number, seed: number): { entries: SymmetricEntries; dense: number[][]; places: number[] } {
@@ -44,4 +44,53 @@ test('a factored matrix solves what its entries say, in any order of elimination
     }),
     { numRuns: 60 },
   );
+});
+
+test('conjugate gradients find the same, in fewer steps the nearer the first guess of the inverse is', () => {
+  fc.assert(
+    fc.property(fc.integer({ min: 3, max: 9 }), fc.integer(), (n, seed) => {
+      const { entries, dense } = gridMatrix(n, seed);
+      const size = n * n;
+      const rng = seededRng(seed + 2);
+      const wanted = Float64Array.from({ length: size }, () => rng() - 0.5);
+      const times = (x: Float64Array, into: Float64Array): void =>
+        dense.forEach((row, i) => (into[i] = row.reduce((sum, a, j) => sum + a * x[j], 0)));
+      const solved = (nearly: (r: Float64Array, into: Float64Array) => void): number => {
+        const r = new Float64Array(size);
+        times(wanted, r);
+        const x = new Float64Array(size);
+        const steps = conjugateGradients({ times, nearly }, x, r, 1e-22, 500);
+        for (let i = 0; i < size; i++) expect(Math.abs(x[i] - wanted[i])).toBeLessThan(1e-7);
+        return steps;
+      };
+      const plain = solved((r, into) => into.set(r));
+      const exact = new Factored(
+        entries,
+        Int32Array.from({ length: size }, (_, i) => i),
+      );
+      expect(solved((r, into) => into.set(exact.solve(r)))).toBeLessThanOrEqual(2);
+      expect(plain).toBeGreaterThan(2);
+    }),
+    { numRuns: 30 },
+  );
+});
+
+test('a coil is cut across: hardly a row of it is taken last', () => {
+  // a strip of 5 by 400 nodes wound up to ten turns beside each other
+  const [across, along] = [5, 400];
+  const places: number[] = [];
+  for (let i = 0; i < along; i++)
+    for (let k = 0; k < across; k++) {
+      const way = (20 * Math.PI * i) / along;
+      const r = 1 + i / 40 + k / 100;
+      places.push(r * Math.cos(way), r * Math.sin(way), 0);
+    }
+  const around = (v: number): number[] =>
+    [v % across > 0 ? v - 1 : -1, v % across < across - 1 ? v + 1 : -1, v - across, v + across].filter((w) => w >= 0 && w < across * along); // prettier-ignore
+  const order = dissected(places, across * along, around);
+  const last = new Set(order.slice(-across));
+  // what is left falls apart into two halves without those nodes
+  const seen = new Set<number>([[...Array(across * along).keys()].find((v) => !last.has(v)) as number]);
+  for (const v of seen) for (const w of around(v)) if (!last.has(w)) seen.add(w);
+  expect(Math.abs(seen.size / (across * along) - 0.5)).toBeLessThan(0.02);
 });

@@ -1,4 +1,4 @@
-import { axisIndex, type MirrorPlane } from '../math';
+import { axisIndex, conjugateGradients, type MirrorPlane } from '../math';
 import { followBends, followLoops } from './fieldWishes';
 import type { LoopsThere } from './loopsThere';
 import type { TriMesh } from './TriMesh';
@@ -192,31 +192,14 @@ class CrossSystem {
       diagonal[this.edges[2 * e]] += tau * this.weight[e];
       diagonal[this.edges[2 * e + 1]] += tau * this.weight[e];
     }
-    const size = 2 * this.n;
-    const r = new Float64Array(size), d = new Float64Array(size), q = new Float64Array(size); // prettier-ignore
-    this.times(diagonal, tau, z, q);
-    for (let i = 0; i < size; i++) r[i] = rhs[i] - q[i];
-    let rho = 0;
-    for (let i = 0; i < size; i++) {
-      d[i] = r[i] / diagonal[i >> 1];
-      rho += r[i] * d[i];
-    }
-    const enough = 1e-8 * Math.max(1e-30, rho);
-    for (let step = 0; step < most && rho > enough; step++) {
-      this.times(diagonal, tau, d, q);
-      let dq = 0;
-      for (let i = 0; i < size; i++) dq += d[i] * q[i];
-      const a = rho / dq;
-      let next = 0;
-      for (let i = 0; i < size; i++) {
-        z[i] += a * d[i];
-        r[i] -= a * q[i];
-        next += (r[i] * r[i]) / diagonal[i >> 1];
-      }
-      const b = next / rho;
-      rho = next;
-      for (let i = 0; i < size; i++) d[i] = r[i] / diagonal[i >> 1] + b * d[i];
-    }
+    const r = new Float64Array(2 * this.n);
+    this.times(diagonal, tau, z, r);
+    for (let i = 0; i < r.length; i++) r[i] = rhs[i] - r[i];
+    const times = (x: Float64Array, into: Float64Array): void => this.times(diagonal, tau, x, into);
+    const nearly = (x: Float64Array, into: Float64Array): void => {
+      for (let i = 0; i < x.length; i++) into[i] = x[i] / diagonal[i >> 1];
+    };
+    conjugateGradients({ times, nearly }, z, r, 1e-8, most);
   }
 
   private times(diagonal: Float64Array, tau: number, x: Float64Array, y: Float64Array): void {

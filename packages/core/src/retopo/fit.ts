@@ -2,7 +2,7 @@ import { SculptSurface, WalkingForm } from '../surface';
 import type { QuadSoup } from './extract';
 import type { Curve } from './lines';
 import { aroundOf, relaxed, relaxedSafely } from './relax';
-import { qualityOf } from './verify';
+import { QuadCheck } from './QuadCheck';
 
 const ROUNDS = 8;
 /** Rounds of evening out at the end. */
@@ -30,10 +30,12 @@ export function fitted(
   const before = soup.points.slice();
   const around = aroundOf(soup);
   const reached = new Set<number>();
+  let asked: Int32Array | null = null;
   for (let round = 0; round < ROUNDS; round++) {
     const low = surfaceOfQuads(soup);
+    asked ??= worthAsking(low, samples, size, soup.quads.length / 4);
     const far: { at: number; away: number }[] = [];
-    for (let i = 0; i < samples.length; i += 3) {
+    for (const i of asked) {
       const away = low.distanceBeyond([samples[i], samples[i + 1], samples[i + 2]], STICKS_OUT * size);
       if (away > STICKS_OUT * size) far.push({ at: i, away });
     }
@@ -64,13 +66,34 @@ export function fitted(
   for (const v of reached) if (soup.onLine[v] === -1) soup.onLine[v] = -2;
   relaxedSafely(soup, curves, surface, EVENED);
   soup.onLine.set(held);
-  const form = new WalkingForm(surface);
-  backWhereWorse(soup, before, (q) => {
-    const own = soup.quads.subarray(q, q + 4);
-    const now = qualityOf(soup.points, own, [form]);
-    return now.folded > 0 || now.quality.least < Math.min(SUFFERS, qualityOf(before, own).quality.least);
-  });
+  const now = new QuadCheck(soup.points, soup.quads, [new WalkingForm(surface)]);
+  const then = new QuadCheck(before, soup.quads);
+  backWhereWorse(soup, before, (q) => now.least(q) < Math.min(SUFFERS, then.least(q)) || now.isFolded(q));
 }
+
+/** So many places for each quad tell where something may stick out: there all are asked. */
+const ASKED = 12;
+/** Where a place is further away than this share of a quad. */
+const LOOK = 0.2;
+
+/** Where in `samples` the places begin that lie in cells, as large as a quad, in which something is some way off the quads, or in cells beside such. */
+function worthAsking(low: SculptSurface, samples: Float64Array, size: number, quads: number): Int32Array {
+  const n = samples.length / 3;
+  const cell = (i: number, k: number): number => Math.floor(samples[i + k] / size) + WIDE / 2;
+  const found = new Set<number>();
+  const step = 3 * Math.max(1, Math.floor(n / (ASKED * quads)));
+  for (let i = 0; i < samples.length; i += step) {
+    if (low.distanceBeyond([samples[i], samples[i + 1], samples[i + 2]], LOOK * size) <= LOOK * size) continue;
+    const [x, y, z] = [cell(i, 0), cell(i, 1), cell(i, 2)];
+    for (let a = x - 1; a <= x + 1; a++) for (let b = y - 1; b <= y + 1; b++) for (let c = z - 1; c <= z + 1; c++) found.add((a * WIDE + b) * WIDE + c); // prettier-ignore
+  }
+  const all: number[] = [];
+  if (found.size > 0)
+    for (let i = 0; i < samples.length; i += 3) if (found.has((cell(i, 0) * WIDE + cell(i, 1)) * WIDE + cell(i, 2))) all.push(i); // prettier-ignore
+  return Int32Array.from(all);
+}
+/** Cells along an axis, at most: three of them have room in a number. */
+const WIDE = 1 << 17;
 
 /** Puts the points of quads that suffered, and of those round them, back to where they were, until none suffer. `suffers` is asked of 4·q. */
 export function backWhereWorse(
@@ -78,9 +101,9 @@ export function backWhereWorse(
   before: Float64Array,
   suffers: (q: number) => boolean,
 ): void {
+  let asked = Array.from({ length: quads.length / 4 }, (_, i) => 4 * i);
   for (let round = 0; round < 12; round++) {
-    const back = new Set<number>();
-    for (let q = 0; q < quads.length; q += 4) if (suffers(q)) for (let k = 0; k < 4; k++) back.add(quads[q + k]);
+    const back = new Set(asked.filter(suffers).flatMap((q) => [...quads.subarray(q, q + 4)]));
     if (back.size === 0) return;
     // a ring more each round: quads between what went back and what did not are pulled askew
     for (let ring = 0; ring < round; ring++) {
@@ -91,6 +114,9 @@ export function backWhereWorse(
       }
     }
     for (const v of back) points.set(before.subarray(3 * v, 3 * v + 3), 3 * v);
+    // the others are as they were when they were asked
+    asked = [];
+    for (let q = 0; q < quads.length; q += 4) if (quads.subarray(q, q + 4).some((v) => back.has(v))) asked.push(q);
   }
   points.set(before);
 }

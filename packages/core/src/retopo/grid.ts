@@ -1,10 +1,10 @@
-import { dissected, Factored, SymmetricEntries } from '../math';
+import { dissected } from '../math';
 import { turned } from './gauss';
 import { WholeNumbers } from './wholeNumbers';
 import type { CrossField } from './field';
 import { roomFor } from './room';
-import { SparseRows } from './SparseRows';
-import { squaresOf, type OnLine, type Square } from './squares';
+import { GridSystem } from './GridSystem';
+import { squaresOf, type OnLine, type Squares } from './squares';
 import type { Seams } from './seams';
 import { nextHalf, prevHalf, type TriMesh } from './TriMesh';
 
@@ -20,13 +20,6 @@ export interface GridMap {
   area: number;
 }
 
-/** The real unknowns' matrix factored, their coupling with the whole numbers, and their right-hand side for size 1. */
-interface System {
-  a: Factored;
-  mixed: SparseRows;
-  b: Float64Array;
-}
-
 /** Weight of a line that must lie on a line of the grid, over that of an edge. */
 const ON_LINE = 100;
 /** Rounds of stiffening where the map turns over. */
@@ -38,10 +31,8 @@ const STIFFER = 6;
  * many solves as there are whole numbers; of a solve for a size: one pass over the factors and the whole numbers' cube.
  */
 export class Grid {
-  private readonly order: Int32Array;
   /** vertex → its unknown, −1 at poles */
   private readonly unknown: Int32Array;
-  private readonly unknowns: number;
   /** triangle → how stiff it is */
   private readonly stiff: Float64Array;
   /** triangle → how much smaller its quads were made to give it room */
@@ -49,10 +40,14 @@ export class Grid {
   /** per half-edge its wanted step in the grid for size 1, and its weight */
   private readonly wish: Float64Array;
   private readonly weight: Float64Array;
-  private readonly squares: readonly Square[];
+  private readonly squares: Squares;
+  /** of each square */
+  private readonly weights: Float64Array;
+  private readonly wishes: Float64Array;
   /** how many whole numbers there are: rounding them costs their cube */
   readonly numbers: number;
-  private system!: System;
+  private readonly system: GridSystem;
+  private readonly rightForWhole: () => Float64Array;
   private readonly whole: WholeNumbers;
 
   /** `spread` is the wanted size at each triangle over the mean size, `sizes` one more at each vertex, by which the field was measured. */
@@ -68,7 +63,6 @@ export class Grid {
     for (const v of seams.vertex) if (v >= 0) this.unknown[v] = 0;
     const own: number[] = [];
     for (let v = 0; v < n; v++) if (this.unknown[v] === 0) this.unknown[v] = own.push(v) - 1;
-    this.unknowns = own.length;
     this.stiff = new Float64Array(mesh.triangles).fill(1);
     this.shrunk = new Float64Array(mesh.triangles).fill(1);
     this.wish = new Float64Array(6 * mesh.triangles);
@@ -80,12 +74,28 @@ export class Grid {
     const places = new Float64Array(3 * own.length);
     own.forEach((v, i) => places.set(mesh.points.subarray(3 * v, 3 * v + 3), 3 * i));
     const by = dissected(places, own.length, (i) => mesh.ring(own[i]).map((v) => this.unknown[v]).filter((k) => k >= 0)); // prettier-ignore
-    this.order = new Int32Array(2 * own.length);
+    const order = new Int32Array(2 * own.length);
     by.forEach((i, k) => {
-      this.order[2 * k] = 2 * i;
-      this.order[2 * k + 1] = 2 * i + 1;
+      order[2 * k] = 2 * i;
+      order[2 * k + 1] = 2 * i + 1;
     });
-    this.whole = this.forWhole();
+    this.weights = new Float64Array(this.squares.count);
+    this.wishes = new Float64Array(this.squares.count);
+    this.readSquares();
+    this.system = new GridSystem(this.squares, 2 * own.length, this.numbers, order, this.weights, this.wishes);
+    const { s, right } = this.system.forWhole();
+    this.rightForWhole = right;
+    this.whole = new WholeNumbers(this.numbers, s, right());
+  }
+
+  /** Each square's wish and weight as they are now. */
+  private readSquares(): void {
+    const { squares, weights, wishes, weight, stiff, wish } = this;
+    for (let k = 0; k < squares.count; k++) {
+      const half = squares.half[k];
+      weights[k] = half < 0 ? ON_LINE : weight[half] * stiff[Math.floor(half / 3)];
+      wishes[k] = half < 0 ? 0 : wish[2 * half + squares.axis[k]];
+    }
   }
 
   private readEdges(field: CrossField, spread: Float64Array, sizes: Float64Array | null): void {
@@ -138,59 +148,6 @@ export class Grid {
     return { lines, count: number.size };
   }
 
-  /** Each square of the energy, with its wish and weight as they are now. */
-  private eachSquare(use: (square: Square, wish: number, weight: number) => void): void {
-    const { weight, stiff, wish } = this;
-    for (const square of this.squares) {
-      const { half, axis } = square;
-      if (half < 0) use(square, 0, ON_LINE);
-      else use(square, wish[2 * half + axis], weight[half] * stiff[Math.floor(half / 3)]);
-    }
-  }
-
-  /** Builds and factors the real part; `others` is told of what remains for the whole numbers. */
-  private factored(others?: (whole: Square['whole'], weight: number) => void): System {
-    const entries = new SymmetricEntries(2 * this.unknowns);
-    const mixed = new SparseRows(this.numbers);
-    for (let i = 0; i < 2 * this.unknowns; i++) entries.add(i, i, 1e-9);
-    this.eachSquare(({ rows, whole }, _wish, w) => {
-      for (let x = 0; x < rows.length; x++) {
-        const { row, sign } = rows[x];
-        if (row < 0) continue;
-        entries.add(row, row, w);
-        for (let y = x + 1; y < rows.length; y++) {
-          const other = rows[y];
-          if (other.row === row) entries.add(row, row, 2 * w * sign * other.sign);
-          else if (other.row >= 0) entries.add(row, other.row, w * sign * other.sign);
-        }
-        for (const [s, c] of whole) mixed.add(s, row, w * sign * c);
-      }
-      if (whole.length > 0) others?.(whole, w);
-    });
-    return { a: new Factored(entries, this.order), mixed, b: this.rightSides().b };
-  }
-
-  /** What the wishes ask of the reals and of the whole numbers. */
-  private rightSides(): { b: Float64Array; right: Float64Array } {
-    const b = new Float64Array(2 * this.unknowns);
-    const right = new Float64Array(this.numbers);
-    this.eachSquare(({ rows, whole }, wish, w) => {
-      if (wish === 0) return;
-      for (const { row, sign } of rows) if (row >= 0) b[row] += w * sign * wish;
-      for (const [s, c] of whole) right[s] += w * c * wish;
-    });
-    return { b, right };
-  }
-
-  /** Takes in other wishes; gives what they ask of the whole numbers once the reals are at their best. */
-  private rightForWhole(): Float64Array {
-    const { a, mixed } = this.system;
-    const { b, right } = this.rightSides();
-    this.system.b = b;
-    const x0 = a.solve(b);
-    return right.map((r, s) => r - mixed.dot(s, x0));
-  }
-
   /**
    * Makes quads smaller where a map has collapsed though quads are wanted there: limbs and rims whose poles were rounded onto each other. False where there is
    * nothing of the kind. Cost: the triangles, and one solve.
@@ -203,23 +160,9 @@ export class Grid {
       for (let i = 6 * t; i < 6 * t + 6; i++) this.wish[i] /= by;
     }
     if (smaller.size === 0) return false;
+    this.readSquares();
     this.whole.r = this.rightForWhole();
     return true;
-  }
-
-  /** The energy left for the whole numbers once the reals are solved for: ½·zᵀSz − zᵀr. */
-  private forWhole(): WholeNumbers {
-    const k = this.numbers;
-    const dense = new Float64Array(k * k);
-    this.system = this.factored((whole, w) => {
-      for (const [s, c] of whole) for (const [r, d] of whole) dense[s * k + r] += w * c * d;
-    });
-    const { a, mixed } = this.system;
-    for (let s = 0; s < k; s++) {
-      const x = a.solve(mixed.dense(s, 2 * this.unknowns));
-      for (let r = 0; r < k; r++) dense[r * k + s] -= mixed.dot(r, x);
-    }
-    return new WholeNumbers(k, dense, this.rightForWhole());
   }
 
   /** The map for quads of a size, whole numbers rounded one by one. Stiffened where it turns over, it is the last: the grid stays stiff. */
@@ -234,7 +177,8 @@ export class Grid {
         if (areas[t] <= 0) this.stiff[t] *= 4;
         else if (areas[t] < 0.2 * wanted) this.stiff[t] *= 2;
       }
-      this.system = this.factored();
+      this.readSquares();
+      this.system.reweighted();
       const next = this.mapOf(z, size);
       if (next.flipped <= map.flipped) map = next;
     }
@@ -242,10 +186,7 @@ export class Grid {
   }
 
   private mapOf(z: Int32Array, size: number): GridMap {
-    const { a, mixed, b } = this.system;
-    const right = b.map((x) => x / size);
-    for (let s = 0; s < z.length; s++) mixed.addTo(s, right, -z[s]);
-    const x = a.solve(right);
+    const x = this.system.realsFor(size, z).slice();
     // places on a fine lattice that misses halves: which triangle holds a point is then exact
     for (let i = 0; i < x.length; i++) x[i] = (2 * Math.round(x[i] * LATTICE) + 1) / (2 * LATTICE);
     const { seams } = this;

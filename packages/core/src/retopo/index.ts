@@ -4,7 +4,7 @@ export { quadSoup, type QuadSoup } from './extract';
 export type { Look, Watch } from './Stages';
 export type { Triangles } from './clean';
 export { mirrored as bothHalves } from './halve';
-export { qualityOf } from './verify';
+export { qualityOf } from './QuadCheck';
 export { surfaceOfQuads } from './fit';
 export type { DrawnLine } from './drawn';
 export { paintedDensity, type DensityStroke } from './paintedDensity';

@@ -6,7 +6,6 @@ import type { Ground } from './ground';
 import { alongLines, cutAlongLines } from './lineGaps';
 import { onCurve, type Curve } from './lines';
 import { cornerOf, halfKey, QuadLinks } from './QuadLinks';
-import { qualityOf } from './verify';
 
 /** Holes with more edges than this are not a fault to be mended. */
 const LONGEST = 64;
@@ -294,12 +293,4 @@ export function compacted(points: ArrayLike<number>, quads: readonly number[], o
     quads: Int32Array.from(quads, (v) => to[v]),
     onLine: Int32Array.from(was, (v) => onLine[v]),
   };
-}
-
-/** Quads that are folded, have no area, or face against every form. */
-export function foldedIn({ points, quads }: QuadSoup, forms: readonly WalkingForm[]): number[] {
-  const found: number[] = [];
-  for (let q = 0; q < quads.length; q += 4)
-    if (qualityOf(points, quads.subarray(q, q + 4), forms).folded > 0) found.push(q / 4);
-  return found;
 }

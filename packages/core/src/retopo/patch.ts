@@ -9,12 +9,12 @@ import type { QuadSoup } from './extract';
 import type { Ground } from './ground';
 import { layAll } from './layAll';
 import type { Curve } from './lines';
-import { cornersOf, foldedIn, mendedAround } from './mendQuads';
+import { cornersOf, mendedAround } from './mendQuads';
 import type { LayAllOptions } from './options';
 import { loopsIn, peeled } from './peel';
 import { relaxed, relaxedSafely } from './relax';
 import type { Watch } from './Stages';
-import { qualityOf } from './verify';
+import { foldedIn, QuadCheck, qualityOf } from './QuadCheck';
 import { nearestLoop, rowInside, zipped } from './zip';
 
 /** How a patch is laid. */
@@ -207,12 +207,9 @@ export class Patch {
 
   /** Quads, as 4·q, with a corner below `than`, or folded. */
   poorer({ points, quads }: QuadSoup, than: number): number[] {
-    const forms = [new WalkingForm(this.surface)];
+    const check = new QuadCheck(points, quads, [new WalkingForm(this.surface)]);
     const found: number[] = [];
-    for (let q = 0; q < quads.length; q += 4) {
-      const { quality, folded } = qualityOf(points, quads.subarray(q, q + 4), forms);
-      if (folded > 0 || quality.least < than) found.push(q);
-    }
+    for (let q = 0; q < quads.length; q += 4) if (check.least(q) < than || check.isFolded(q)) found.push(q);
     return found;
   }
 

@@ -1,4 +1,4 @@
-import { WayQueue } from '../math';
+import { conjugateGradients, WayQueue } from '../math';
 import { indicesOf, rise, type CrossField } from './field';
 import type { TriMesh } from './TriMesh';
 
@@ -137,28 +137,16 @@ function smoothAgain(mesh: TriMesh, field: CrossField): void {
     r[g[e]] -= gap[e];
   });
   const x = new Float64Array(n);
-  const d = r.map((v, i) => v / diagonal[i]);
-  const q = new Float64Array(n);
-  let rho = r.reduce((s, v, i) => s + v * d[i], 0);
-  const enough = 1e-10 * Math.max(rho, 1e-30);
-  for (let step = 0; step < 600 && rho > enough; step++) {
-    for (let i = 0; i < n; i++) q[i] = diagonal[i] * d[i];
+  const times = (d: Float64Array, into: Float64Array): void => {
+    for (let i = 0; i < n; i++) into[i] = diagonal[i] * d[i];
     for (let e = 0; e < edges.length; e++) {
-      q[f[e]] -= d[g[e]];
-      q[g[e]] -= d[f[e]];
+      into[f[e]] -= d[g[e]];
+      into[g[e]] -= d[f[e]];
     }
-    let dq = 0;
-    for (let i = 0; i < n; i++) dq += d[i] * q[i];
-    const a = rho / dq;
-    let next = 0;
-    for (let i = 0; i < n; i++) {
-      x[i] += a * d[i];
-      r[i] -= a * q[i];
-      next += (r[i] * r[i]) / diagonal[i];
-    }
-    const b = next / rho;
-    rho = next;
-    for (let i = 0; i < n; i++) d[i] = r[i] / diagonal[i] + b * d[i];
-  }
+  };
+  const nearly = (d: Float64Array, into: Float64Array): void => {
+    for (let i = 0; i < n; i++) into[i] = d[i] / diagonal[i];
+  };
+  conjugateGradients({ times, nearly }, x, r, 1e-10, 600);
   for (let t = 0; t < n; t++) angle[t] += x[t];
 }

@@ -8,36 +8,96 @@ export interface OnLine {
   line: number;
 }
 
-/** One square of the grid's energy, weight·(Σ real terms + Σ whole terms − wish)². */
-export interface Square {
-  rows: readonly { row: number; sign: number }[];
-  /** whole number, coefficient */
-  whole: readonly (readonly [number, number])[];
-  /** the half-edge that it is about, −1 for one of a line, which wishes for nothing */
-  half: number;
-  axis: 0 | 1;
+/** Sums over the whole numbers, the first of them empty. */
+export interface WholeSums {
+  count: number;
+  /** where the terms of each begin, and where the last ones end: … */
+  starts: Int32Array;
+  /** … the whole number, … */
+  number: Int32Array;
+  /** … and its factor */
+  factor: Int32Array;
+}
+
+/** The squares of the grid's energy, weight·(Σ real terms + Σ whole terms − wish)² each. */
+export interface Squares {
+  count: number;
+  /** two for each: the real unknown, −1 where there is none, … */
+  row: Int32Array;
+  /** … and its sign */
+  sign: Int8Array;
+  /** which sum of whole terms each has: along a cut many have the same */
+  sum: Int32Array;
+  sums: WholeSums;
+  /** the half-edge that each is about, −1 for one of a line, which wishes for nothing */
+  half: Int32Array;
+  axis: Uint8Array;
 }
 
 /** All squares of the energy: two for each half-edge of a triangle, and one for each coordinate on a line. Cost: linear. */
-export function squaresOf(mesh: TriMesh, seams: Seams, unknown: Int32Array, lines: readonly OnLine[]): Square[] {
-  const squares: Square[] = [];
-  const made = (whole: ReadonlyMap<number, number>): Square['whole'] => [...whole].filter(([, c]) => c !== 0);
+export function squaresOf(mesh: TriMesh, seams: Seams, unknown: Int32Array, lines: readonly OnLine[]): Squares {
+  const count = 6 * mesh.triangles + lines.length;
+  const made = {
+    count,
+    row: new Int32Array(2 * count).fill(-1),
+    sign: new Int8Array(2 * count),
+    sum: new Int32Array(count),
+    half: new Int32Array(count).fill(-1),
+    axis: new Uint8Array(count),
+  };
+  const sums = new SumsSoFar();
+  let n = 0;
+  const real = (k: number, wedge: number, axis: 0 | 1, sign: number): void => {
+    const own = coordinate(seams, unknown, wedge, axis);
+    made.row[2 * n + k] = own.row;
+    made.sign[2 * n + k] = sign * own.sign;
+  };
   for (let h = 0; h < 3 * mesh.triangles; h++) {
     const [a, b] = [seams.wedge[h], seams.wedge[nextHalf(h)]];
     for (const axis of [0, 1] as const) {
-      const [from, to] = [coordinate(seams, unknown, a, axis), coordinate(seams, unknown, b, axis)];
-      const whole = new Map<number, number>();
-      wholeTerms(seams, b, axis, 1, whole);
-      wholeTerms(seams, a, axis, -1, whole);
-      squares.push({ rows: [to, { row: from.row, sign: -from.sign }], whole: made(whole), half: h, axis });
+      made.half[n] = h;
+      made.axis[n] = axis;
+      real(0, b, axis, 1);
+      real(1, a, axis, -1);
+      const terms = new Map<number, number>();
+      wholeTerms(seams, b, axis, 1, terms);
+      wholeTerms(seams, a, axis, -1, terms);
+      made.sum[n++] = sums.of(terms);
     }
   }
   for (const { wedge, axis, line } of lines) {
-    const whole = new Map<number, number>([[2 * seams.free + line, -1]]);
-    wholeTerms(seams, wedge, axis, 1, whole);
-    squares.push({ rows: [coordinate(seams, unknown, wedge, axis)], whole: made(whole), half: -1, axis });
+    made.axis[n] = axis;
+    real(0, wedge, axis, 1);
+    const terms = new Map<number, number>([[2 * seams.free + line, -1]]);
+    wholeTerms(seams, wedge, axis, 1, terms);
+    made.sum[n++] = sums.of(terms);
   }
-  return squares;
+  return { ...made, sums: sums.done() };
+}
+
+/** Sums of whole terms, each kept once. */
+class SumsSoFar {
+  private readonly known = new Map<string, number>();
+  private readonly starts = [0, 0];
+  private readonly number: number[] = [];
+  private readonly factor: number[] = [];
+
+  of(terms: ReadonlyMap<number, number>): number {
+    const own = [...terms].filter(([, c]) => c !== 0);
+    if (own.length === 0) return 0;
+    const key = own.join();
+    const known = this.known.get(key);
+    if (known !== undefined) return known;
+    for (const [s, c] of own) this.factor[this.number.push(s) - 1] = c;
+    const made = this.starts.push(this.number.length) - 2;
+    this.known.set(key, made);
+    return made;
+  }
+
+  done(): WholeSums {
+    const [starts, number, factor] = [this.starts, this.number, this.factor].map((all) => Int32Array.from(all));
+    return { count: starts.length - 1, starts, number, factor };
+  }
 }
 
 /** The real unknown behind one coordinate of a wedge: its row and sign; row −1 at poles. */

@@ -1,6 +1,7 @@
 import type { WalkingForm } from '../surface';
 import type { QuadSoup } from './extract';
 import type { Curve } from './lines';
+import { qualityOf } from './QuadCheck';
 import type { TriMesh } from './TriMesh';
 
 /** What a surface is, whatever its shape. */
@@ -50,11 +51,6 @@ function loopsOf(next: Map<number, number>): number {
   }
   return loops;
 }
-
-/** A quad is folded where a corner turns no more than this against its own normal. */
-const FOLDED = 0;
-/** A quad is turned over where its normal agrees with the form's at its corners by less than this. */
-const FACING = -0.2;
 
 /**
  * Checks quads for what is promised: manifold edges and points, one winding, the Euler number and borders of what they were made from, in one piece, none without area
@@ -185,44 +181,4 @@ function partsOf(quads: Int32Array, n: number): number {
   const used = new Set<number>();
   for (const v of quads) used.add(root(v));
   return used.size;
-}
-
-/** Corner quality of each quad against its own mean normal, and how many are folded, or face against every one of `forms`. */
-export function qualityOf(
-  p: Float64Array,
-  quads: Int32Array,
-  forms: readonly WalkingForm[] = [],
-): { quality: Verdict['quality']; folded: number } {
-  const all = new Float64Array(quads.length / 4);
-  let folded = 0;
-  for (let q = 0; q < quads.length; q += 4) {
-    const c = [0, 1, 2, 3].map((k) => 3 * quads[q + k]);
-    const d = (i: number, j: number): number[] => [0, 1, 2].map((x) => p[c[j] + x] - p[c[i] + x]);
-    const [e, f] = [d(0, 2), d(1, 3)];
-    const n = [e[1] * f[2] - e[2] * f[1], e[2] * f[0] - e[0] * f[2], e[0] * f[1] - e[1] * f[0]];
-    const l = Math.hypot(n[0], n[1], n[2]) || 1;
-    let least = 1;
-    for (let k = 0; k < 4; k++) {
-      const [on, back] = [d(k, (k + 1) & 3), d(k, (k + 3) & 3)];
-      const size = Math.hypot(on[0], on[1], on[2]) * Math.hypot(back[0], back[1], back[2]);
-      const turn = (on[1] * back[2] - on[2] * back[1]) * n[0] + (on[2] * back[0] - on[0] * back[2]) * n[1] + (on[0] * back[1] - on[1] * back[0]) * n[2]; // prettier-ignore
-      least = Math.min(least, size > 0 ? turn / size / l : 0);
-    }
-    all[q / 4] = least;
-    if (least <= FOLDED || (forms.length > 0 && forms.every((form) => facesAway(p, c, n, l, form)))) folded++;
-  }
-  const sorted = [...all].sort((a, b) => a - b);
-  const mean = all.reduce((a, b) => a + b, 0) / Math.max(1, all.length);
-  return { quality: { least: sorted[0] ?? 0, low: sorted[Math.floor(0.05 * sorted.length)] ?? 0, mean }, folded };
-}
-
-/** Whether a quad with corners at `c` and normal n of length l is turned over against a form. */
-function facesAway(p: Float64Array, c: readonly number[], n: readonly number[], l: number, form: WalkingForm): boolean {
-  // the middle of a quad over a thin form may lie nearer to its other side; the corners are on it
-  let facing = 0;
-  for (const i of c) {
-    const { normal } = form.closest([p[i], p[i + 1], p[i + 2]]);
-    facing += (normal[0] * n[0] + normal[1] * n[1] + normal[2] * n[2]) / (4 * l);
-  }
-  return facing < FACING;
 }

@@ -28,16 +28,15 @@ export class WholeNumbers {
     const c = this.inverse.slice();
     const z = new Float64Array(k);
     for (let i = 0; i < k; i++) for (let j = 0; j < k; j++) z[i] += c[i * k + j] * r[j] * scale;
-    const left = new Set<number>();
-    for (let i = 0; i < k; i++) left.add(i);
-    while (left.size > 0) {
-      let [best, cost] = [-1, Infinity];
+    let left = Int32Array.from({ length: k }, (_, i) => i);
+    while (left.length > 0) {
+      let [best, cost] = [left[0], Infinity];
       for (const i of left) {
         const off = z[i] - Math.round(z[i]);
         const price = (off * off) / Math.max(1e-300, c[i * k + i]);
         if (price < cost) [best, cost] = [i, price];
       }
-      left.delete(best);
+      left = left.filter((i) => i !== best);
       const move = Math.round(z[best]) - z[best];
       const pivot = c[best * k + best];
       if (pivot > 1e-14)
@@ -45,7 +44,7 @@ export class WholeNumbers {
           const f = c[i * k + best] / pivot;
           if (f === 0) continue;
           z[i] += f * move;
-          for (const j of left) c[i * k + j] -= f * c[best * k + j];
+          for (let x = 0; x < left.length; x++) c[i * k + left[x]] -= f * c[best * k + left[x]];
         }
       z[best] = Math.round(z[best]);
     }
