@@ -1,6 +1,7 @@
 import { TopologyError } from '../errors';
 import type { SculptSurface } from '../surface';
 import { gridQuads, type Piece, type Task, type Way } from './gridQuads';
+import { drawnApart } from './drawnApart';
 import type { Asked } from './options';
 import { pairedQuads } from './paired';
 import { areaIn, Prepared, type Ready } from './Prepared';
@@ -77,19 +78,11 @@ export class Part {
       if (!task || task.target !== way.finer * piece.target) task = this.prepared.taskOf(piece, way.finer);
       const made = gridQuads(task, way, this.options, this.stages);
       const isSound = made && (made.verdict.reasons.length === 0 || made.verdict.handlesLost > 0);
-      if (isSound && (!best || isBetter(made, best, piece.target))) {
-        best = made;
-        if (missing(made) === 0 && way.finer > 1) this.tellMore(made, piece);
-      }
+      if (isSound && (!best || isBetter(made, best, piece.target))) best = made;
       if (best && missing(best) === 0 && ((best.bare < COVERED && countOff(best, piece.target) < OFF) || way.finer > 1)) return best; // prettier-ignore
       if (best && this.shellTries > 0) return best;
     }
     return best;
-  }
-
-  private tellMore(made: Piece, { target }: Ready): void {
-    const more = Math.round(made.soup.quads.length / 4 - target);
-    if (more > 0) this.mended.push(`${more} quads more than asked for, so that limbs and handles have room`);
   }
 
   /** Quads that are sound by their making; relaxing keeps them so. */
@@ -102,24 +95,26 @@ export class Part {
     const coarse = reduced.compact().mesh;
     const kept = evenTriangles(coarse, corners, curves, surface, new Float64Array(coarse.vertices).fill(length));
     const { mesh, was } = coarse.compact();
-    const soup = pairedQuads(
+    const paired = pairedQuads(
       mesh,
       Uint8Array.from(was, (v) => kept[v]),
     );
-    relaxedSafely(soup, curves, surface, 20, facingOf(soup));
+    relaxedSafely(paired, curves, surface, 20, facingOf(paired));
+    const size = Math.sqrt(areaIn(reduced) / target);
+    const { soup, crossing } = drawnApart(paired, size, this.options.plane);
     const verdict = verified(soup, topology, []);
-    if (verdict.reasons.length === 0) return { soup, verdict, route: 'paired', lost: linesLost(soup, curves, Math.sqrt(areaIn(reduced) / target)), bare: 0 }; // prettier-ignore
+    if (verdict.reasons.length === 0) return { soup, verdict, route: 'paired', lost: linesLost(soup, curves, size), bare: 0, crossing: crossing.length }; // prettier-ignore
     throw new TopologyError('NO_WAY', `No sound quads were found for a part of this surface: ${verdict.reasons.join('; ')}. Ask for more faces, or mend the surface there.`); // prettier-ignore
   }
 }
 
-/** What quads that are sound do not have of the form, and of what was drawn on it. */
-const missing = ({ verdict, lost }: Piece): number => 100 * verdict.handlesLost + lost.drawn;
+/** What quads that are sound do not have of the form, and of what was drawn on it, or where they run through each other. */
+const missing = ({ verdict, lost, crossing }: Piece): number => 100 * verdict.handlesLost + lost.drawn + crossing;
 
 /** By what share of the count more or fewer quads than wanted came out, beyond what may be. */
 const countOff = ({ soup }: Piece, target: number): number => Math.max(0, Math.abs(soup.quads.length / 4 / target - 1) - NEAR); // prettier-ignore
 
-/** Fewer handles and lines missing; with as many, less of the form bare, where that does not cost as much in poles or in the count. */
+/** Fewer handles and lines missing, or crossings; with as many, less of the form bare, where that does not cost as much in poles or in the count. */
 function isBetter(a: Piece, b: Piece, target: number): boolean {
   if (missing(a) !== missing(b)) return missing(a) < missing(b);
   const price = (piece: Piece): number => piece.bare + piece.verdict.irregular / Math.max(1, piece.verdict.interior) + countOff(piece, target); // prettier-ignore

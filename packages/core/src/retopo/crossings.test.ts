@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { expect, test } from 'vitest';
 import { seededRng } from '../math';
-import { crossingQuads } from './crossings';
+import { crossingInAll, crossingQuads } from './crossings';
 import { drawnApart } from './drawnApart';
 
 /** A sheet of n × n quads about the unit square, at a height, or upright along x. */
@@ -59,6 +59,16 @@ test('finds what trying every pair finds, over seeded sheets', () => {
     }),
     { numRuns: 40 },
   );
+});
+
+test('a half that leans through the mirror plane crosses its image there, and nowhere by itself', () => {
+  const half = sheet(8, (x, y) => [1.2 * x - 0.2, y, 0.4 * x + 0.01 * y]);
+  const soup = { points: Float64Array.from(half.points), quads: Int32Array.from(half.quads), onLine: new Int32Array(81).fill(-1) }; // prettier-ignore
+  expect(crossingInAll(soup, null)).toEqual([]);
+  const found = crossingInAll(soup, { axis: 'x', offset: 0 });
+  // the column that the plane goes through: 0.2 of 1.2 is in the second of eight
+  expect(found.length).toBeGreaterThanOrEqual(8);
+  expect(found.every((q) => q < 64 && q % 8 < 3)).toBe(true);
 });
 
 test('two walls that run into each other are drawn apart, across a gap and back to back, and points on lines stay', () => {

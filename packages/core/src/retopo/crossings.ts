@@ -1,4 +1,6 @@
+import type { MirrorPlane } from '../math';
 import type { QuadSoup } from './extract';
+import { mirrored } from './halve';
 
 /** Cells of the search are so many mean edges wide. */
 const CELL = 1.5;
@@ -20,6 +22,13 @@ export function crossingQuads({ points: p, quads }: Pick<QuadSoup, 'points' | 'q
       });
     }
   return [...found];
+}
+
+/** Quads of a half that run through others, or through those of its image in the plane; all that do where there is no plane. */
+export function crossingInAll(soup: QuadSoup, plane: MirrorPlane | null): number[] {
+  if (!plane) return crossingQuads(soup);
+  const half = soup.quads.length / 4;
+  return [...new Set(crossingQuads(mirrored(soup, plane)).map((q) => q % half))];
 }
 
 /** Triangle t of the quads: two each, along the first diagonal. */

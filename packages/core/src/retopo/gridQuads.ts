@@ -40,6 +40,8 @@ export interface Piece {
   lost: { ofForm: number; drawn: number };
   /** share of the form's places that are more than half a quad's length from any */
   bare: number;
+  /** quads that run through others */
+  crossing: number;
 }
 
 /** How a try goes about it: poles nearer to each other than so many quads cancel out; the form is followed so strongly. */
@@ -72,9 +74,13 @@ export function gridQuads(task: Task, way: Way, options: Asked, stages: Stages):
   stages.begin('Grid', 0.5);
   try {
     const seams = seamsOf(work, field, index);
-    const map = gridFor(new Grid(work, field, seams, spread, sizes), target, size);
+    const grid = new Grid(work, field, seams, spread, sizes);
+    const quadsOf = (map: GridMap): QuadSoup | null => mended(extracted(work, seams, map, corners), ground);
+    const map = gridFor(grid, target, size);
     stages.begin('Quads', 0.75);
-    const soup = mended(extracted(work, seams, map, corners), ground);
+    const soup = nearerCount(quadsOf(map), target, (wanted) =>
+      quadsOf(grid.solve(sizeFor(grid, wanted, size, 7), true)),
+    );
     if (!soup) return null;
     ontoCorners(soup, task);
     stages.begin('Relax', 0.8);
@@ -85,7 +91,7 @@ export function gridQuads(task: Task, way: Way, options: Asked, stages: Stages):
     if (isShort(first.soup, task)) return null;
     const isSound = first.verdict.reasons.length === 0 || first.verdict.handlesLost > 0;
     if (isSound) stages.begin('Tips', 0.93);
-    const made = isSound ? uncrossed(reaching(first, task), task, options.plane) : first;
+    const made = isSound ? uncrossed(reaching(first, task), task, options.plane) : { ...first, crossing: 0 };
     return { ...made, route: 'grid', lost: linesLost(made.soup, ground.curves, size), bare: bareShare(made.soup, task, BARE) }; // prettier-ignore
   } catch (error) {
     if (error instanceof HalfLoopError) return null;
@@ -148,7 +154,7 @@ function uncrossed(
   start: { soup: QuadSoup; verdict: Verdict },
   { ground, topology, size }: Task,
   plane: Asked['plane'],
-): typeof start {
+): typeof start & { crossing: number } {
   let best = start;
   let crossing = crossingQuads(best.soup);
   for (let rings = 0; rings < 3 && crossing.length > 0; rings++) {
@@ -159,11 +165,29 @@ function uncrossed(
     const isSound = next.verdict.reasons.length <= best.verdict.reasons.length && next.verdict.handlesLost === best.verdict.handlesLost; // prettier-ignore
     if (isSound && left.length < crossing.length) [best, crossing] = [next, left];
   }
-  if (crossing.length === 0) return best;
+  if (crossing.length === 0) return { ...best, crossing: 0 };
   const apart = drawnApart(best.soup, size, plane);
   const verdict = verified(apart.soup, topology, ground.forms);
   const isBetter = apart.crossing.length < crossing.length && verdict.reasons.length <= best.verdict.reasons.length;
-  return isBetter ? { soup: apart.soup, verdict } : best;
+  return isBetter
+    ? { soup: apart.soup, verdict, crossing: apart.crossing.length }
+    : { ...best, crossing: crossing.length };
+}
+
+/** A count this near is what was asked for. */
+const NEAR = 0.02;
+
+/** Quads whose count comes nearer: where the map collapses, what is mended has fewer or more quads than the map has area, and others are made for as many more. */
+function nearerCount(
+  first: QuadSoup | null,
+  target: number,
+  made: (wanted: number) => QuadSoup | null,
+): QuadSoup | null {
+  if (!first) return null;
+  const off = ({ quads }: QuadSoup): number => Math.abs(quads.length / 4 / target - 1);
+  if (off(first) < NEAR) return first;
+  const second = made((target * target) / (first.quads.length / 4));
+  return second && off(second) < off(first) ? second : first;
 }
 
 /** The map whose area comes nearest to the count: areas are whole on closed parts, so that not every count can be had. */

@@ -1,5 +1,6 @@
 import { cleaned, type Triangles } from './clean';
-import { crossingQuads } from './crossings';
+import { crossingInAll } from './crossings';
+import { drawnApart } from './drawnApart';
 import { densityOf } from './density';
 import { loopsThere } from './loopsThere';
 import { linesOfHalf, type DrawnLine } from './drawn';
@@ -18,6 +19,8 @@ import type { TriMesh } from './TriMesh';
 const LEAST = 12;
 /** Parts with less area than so many quads are dust. */
 const DUST = 2;
+/** A count further off than this is told. */
+const COUNT_OFF = 0.02;
 
 /**
  * Automatic retopology: quads over triangles, about as many as asked for, along the form, its sharp edges and borders. Each part by a whole-number
@@ -29,9 +32,9 @@ export function layAll(input: Triangles, options: LayAllOptions, watch: Watch = 
   const { plane } = options;
   const stages = new Stages(watch);
   stages.begin('Clean', 0);
-  const { parts: all, mended } = cleaned(plane ? halfOf(input, plane) : input);
+  const { parts: found, mended } = cleaned(plane ? halfOf(input, plane) : input);
   const wanted = options.faces / (plane ? 2 : 1);
-  const parts = options.dropDust ? withoutDust(all, wanted, mended) : all;
+  const parts = options.dropDust ? withoutDust(found, wanted, mended) : found;
   if (options.smoothing > 0) for (const part of parts) part.points.set(smoothed(part, options.smoothing, plane));
   const total = parts.reduce((sum, part) => sum + areaIn(part), 0);
   const lines = linesByPart(parts, plane ? linesOfHalf(options.lines, plane) : options.lines);
@@ -56,10 +59,13 @@ export function layAll(input: Triangles, options: LayAllOptions, watch: Watch = 
     if (lost.drawn > 0) mended.push(`${lost.drawn} guides or region borders that no chain of edges follows all along`);
     if (lost.ofForm > 0) mended.push(`${lost.ofForm} sharp edges or borders that no chain of edges follows all along`);
   }
-  const soup = joined(pieces.map((piece) => piece.soup));
-  const crossing = crossingQuads(soup).length;
-  if (crossing > 0) mended.push(`${crossing} quads left that run through others`);
-  if (plane) keptOnHalf(soup, plane);
+  const all = joined(pieces.map((piece) => piece.soup));
+  if (plane) keptOnHalf(all, plane);
+  // parts and halves may run through each other, too
+  const { soup, crossing } = drawnApart(all, Math.sqrt(total / wanted), plane, (own) => crossingInAll(own, plane));
+  const more = (soup.quads.length / 4) * (plane ? 2 : 1) - options.faces;
+  if (Math.abs(more) > COUNT_OFF * options.faces) mended.push(`${Math.round(Math.abs(more))} quads ${more > 0 ? 'more' : 'fewer'} than were asked for`); // prettier-ignore
+  if (crossing.length > 0) mended.push(`${crossing.length} quads left that run through others`);
   return {
     soup,
     mended: summed(mended),
