@@ -6,6 +6,7 @@ import type { Asked } from './options';
 import { pairedQuads } from './paired';
 import { areaIn, Prepared, type Ready } from './Prepared';
 import { facingOf, relaxedSafely } from './relax';
+import { squarer } from './squarer';
 import type { Stages } from './Stages';
 import type { TriMesh } from './TriMesh';
 import { linesLost, verified } from './verify';
@@ -26,6 +27,8 @@ const NEAR = 0.02,
   OFF = 0.04;
 /** With less of the form bare than this, quads are good enough. */
 const COVERED = 0.015;
+/** Pairs are tried with so many times as many quads as were asked for. */
+const FINER_PAIRS = [1, 2, 4];
 /** No finer tries beyond so many quads. */
 const FINEST = 6000;
 
@@ -85,13 +88,23 @@ export class Part {
     return best;
   }
 
-  /** Quads that are sound by their making; relaxing keeps them so. */
-  private byPairs({ reduced, corners, target, topology }: Ready): Piece {
-    const { stages } = this;
+  /** Quads that are sound by their making; relaxing keeps them so. Finer ones where the others run through each other. */
+  private byPairs(piece: Ready): Piece {
+    let best: Piece | null = null;
+    for (const finer of FINER_PAIRS) {
+      const made = this.pairedAt(piece, finer * piece.target);
+      if (!best || made.crossing < best.crossing) best = made;
+      if (best.crossing === 0) break;
+    }
+    return best as Piece;
+  }
+
+  private pairedAt({ reduced, corners, topology }: Ready, target: number): Piece {
     const { curves, surface } = this.prepared;
-    stages.begin('Pairing', 0.9);
+    this.stages.begin('Pairing', 0.9);
+    const size = Math.sqrt(areaIn(reduced) / target);
     // a triangle becomes three quads, a pair of them four: some 2.2 a triangle
-    const length = Math.sqrt((2.2 * areaIn(reduced)) / (0.433 * target));
+    const length = Math.sqrt(2.2 / 0.433) * size;
     const coarse = reduced.compact().mesh;
     const kept = evenTriangles(coarse, corners, curves, surface, new Float64Array(coarse.vertices).fill(length));
     const { mesh, was } = coarse.compact();
@@ -100,11 +113,12 @@ export class Part {
       Uint8Array.from(was, (v) => kept[v]),
     );
     relaxedSafely(paired, curves, surface, 20, facingOf(paired));
-    const size = Math.sqrt(areaIn(reduced) / target);
+    squarer(paired, curves, surface, new Set());
     const { soup, crossing } = drawnApart(paired, size, this.options.plane);
     const verdict = verified(soup, topology, []);
-    if (verdict.reasons.length === 0) return { soup, verdict, route: 'paired', lost: linesLost(soup, curves, size), bare: 0, crossing: crossing.length }; // prettier-ignore
-    throw new TopologyError('NO_WAY', `No sound quads were found for a part of this surface: ${verdict.reasons.join('; ')}. Ask for more faces, or mend the surface there.`); // prettier-ignore
+    if (verdict.reasons.length > 0)
+      throw new TopologyError('NO_WAY', `No sound quads were found for a part of this surface: ${verdict.reasons.join('; ')}. Ask for more faces, or mend the surface there.`); // prettier-ignore
+    return { soup, verdict, route: 'paired', lost: linesLost(soup, curves, size), bare: 0, crossing: crossing.length };
   }
 }
 

@@ -26,7 +26,7 @@ export function fitted(
   surface: SculptSurface,
   samples: Float64Array,
   size: number,
-): void {
+): Set<number> {
   const before = soup.points.slice();
   const around = aroundOf(soup);
   const reached = new Set<number>();
@@ -69,6 +69,7 @@ export function fitted(
   const now = new QuadCheck(soup.points, soup.quads, [new WalkingForm(surface)]);
   const then = new QuadCheck(before, soup.quads);
   backWhereWorse(soup, before, (q) => now.least(q) < Math.min(SUFFERS, then.least(q)) || now.isFolded(q));
+  return new Set([...reached].filter((v) => [0, 1, 2].some((k) => soup.points[3 * v + k] !== before[3 * v + k])));
 }
 
 /** So many places for each quad tell where something may stick out: there all are asked. */

@@ -11,6 +11,7 @@ import type { Asked } from './options';
 import { simplifyPoles } from './poles';
 import { foldedIn } from './QuadCheck';
 import { relaxed, relaxedSafely } from './relax';
+import { squarer } from './squarer';
 import { seamsOf } from './seams';
 import { densitySizes, spreadOf } from './sizes';
 import type { Stages } from './Stages';
@@ -137,7 +138,8 @@ function reaching(
   { ground, samples, size, topology }: Task,
 ): { soup: QuadSoup; verdict: Verdict } {
   const drawn = { ...first.soup, points: first.soup.points.slice() };
-  fitted(drawn, ground.curves, ground.surface, samples, size);
+  const reached = fitted(drawn, ground.curves, ground.surface, samples, size);
+  squarer(drawn, ground.curves, ground.surface, reached);
   const second = settled(drawn, topology, ground);
   const isBetter =
     second.verdict.reasons.length <= first.verdict.reasons.length &&

@@ -1,3 +1,4 @@
+import { TopologyError } from '../errors';
 import { cleaned, type Triangles } from './clean';
 import { crossingInAll } from './crossings';
 import { drawnApart } from './drawnApart';
@@ -74,7 +75,7 @@ export function layAll(input: Triangles, options: LayAllOptions, watch: Watch = 
   };
 }
 
-/** One part by whichever way is sound first; quads that lack a few small handles are better than the shell, the shell than pairs. */
+/** One part by whichever way is sound first; quads that lack a few small handles are better than the shell, the shell than pairs; what then runs through itself is laid without its sharp edges. */
 function partLaid(mesh: TriMesh, target: number, options: Asked, stages: Stages, mended: string[]): Piece[] {
   const area = areaIn(mesh);
   const part = new Part(mesh, target, options, stages);
@@ -86,9 +87,33 @@ function partLaid(mesh: TriMesh, target: number, options: Asked, stages: Stages,
     }
   }
   const pieces = part.pieces();
+  const plain =
+    options.keepEdges !== null && crossingsIn(pieces) > 0 ? withoutEdges(mesh, target, options, stages) : null;
+  if (plain && crossingsIn(plain.pieces) < crossingsIn(pieces)) {
+    mended.push(...plain.mended, '1 parts laid without their sharp edges, which are nearer to each other than quads are wide'); // prettier-ignore
+    return plain.pieces;
+  }
   mended.push(...part.mended);
   return pieces;
 }
+
+/** A part whose sharp edges are nearer to each other than quads are wide leaves those no way past each other: laid without them; null where there is none either. */
+function withoutEdges(
+  mesh: TriMesh,
+  target: number,
+  options: Asked,
+  stages: Stages,
+): { pieces: Piece[]; mended: string[] } | null {
+  const part = new Part(mesh, target, { ...options, keepEdges: null }, stages);
+  try {
+    return { pieces: part.pieces(), mended: part.mended };
+  } catch (error) {
+    if (error instanceof TopologyError) return null;
+    throw error;
+  }
+}
+
+const crossingsIn = (pieces: readonly Piece[]): number => pieces.reduce((sum, { crossing }) => sum + crossing, 0);
 
 /** Each line with the part that it lies nearest to. Cost: with several parts, a BVH of each and a closest point for each point of a line. */
 function linesByPart(parts: readonly TriMesh[], lines: readonly DrawnLine[]): DrawnLine[][] {

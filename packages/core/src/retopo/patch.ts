@@ -13,6 +13,7 @@ import { cornersOf, mendedAround } from './mendQuads';
 import type { LayAllOptions } from './options';
 import { loopsIn, peeled } from './peel';
 import { relaxed, relaxedSafely } from './relax';
+import { squarer } from './squarer';
 import type { Watch } from './Stages';
 import { foldedIn, QuadCheck, qualityOf } from './QuadCheck';
 import { nearestLoop, rowInside, zipped } from './zip';
@@ -55,6 +56,7 @@ export interface Laying {
 const ROUNDS = [12, 24];
 /** Rounds after the border moved a little. */
 const SETTLING = 4;
+const NONE: ReadonlySet<number> = new Set();
 /** So often what is folded is filled anew. */
 const MENDS = 2;
 /** The border as mending knows it: nothing moves along it. */
@@ -183,6 +185,7 @@ export class Patch {
     let now = soup;
     for (let round = 0; ; round++) {
       relaxedSafely(now, [], this.surface, ROUNDS[1]);
+      squarer(now, [], this.surface, NONE);
       this.putOnForm(now);
       const { quality, folded } = qualityOf(now.points, now.quads, forms);
       const laying = { soup: now, triangles, least: folded > 0 ? -folded : quality.least };
@@ -195,6 +198,7 @@ export class Patch {
   /** Points inside moved with care to where their quads are squarest, after those of the border moved; tells the least corner, below zero where something is folded. */
   settled(soup: QuadSoup): number {
     relaxedSafely(soup, [], this.surface, SETTLING);
+    squarer(soup, [], this.surface, NONE, SETTLING);
     this.putOnForm(soup);
     return this.least(soup);
   }

@@ -36,7 +36,7 @@ export interface Sheet {
 
 /** Holes in a region, and parts of it, of less than so many quads are taken for slips of the brush. */
 const SLIP = 3;
-/** The edges of a border are at most so many times as long as asked, or as short: on the whole, and each, or another way is tried. */
+/** The edges of a border are at most so many times as long as asked, or as short: on the whole, and each, or another way is tried; as each other, or it is told. */
 const EVEN = 1.15;
 const UNEVEN = 1.6;
 
@@ -116,7 +116,8 @@ function lay(
   for (const t of laying.triangles) out.faces.push(t.map((v) => v + shift));
   for (let q = 0; q < quads.length; q += 4) out.faces.push([...quads.subarray(q, q + 4)].map((v) => v + shift));
   out.borders.push(...loops);
-  if (!isJoined && free && !isEven(free.steps, edge)) out.told.push('its border as uneven as the quads inside need it');
+  if (!isJoined && free && Math.max(...free.steps) > UNEVEN * Math.min(...free.steps))
+    out.told.push('its border as uneven as the quads inside need it');
   out.told.push(...patchTold(laying, null));
 }
 

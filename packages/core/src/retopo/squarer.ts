@@ -1,0 +1,127 @@
+import { add, cross, dot, lerp, length, normalize, scale, sub, type Vec3 } from '../math';
+import type { SculptSurface } from '../surface';
+import type { QuadSoup } from './extract';
+import { FacingForm } from './FacingForm';
+import { onCurve, type Curve } from './lines';
+import { aroundOf, ownNormals, soundness } from './relax';
+
+const ROUNDS = 12;
+/** Directions that a point off the lines is tried in. */
+const WAYS = 6;
+/** The first step, of the mean length of the edges at a point, and what it shrinks by where none of them is better. */
+const STEP = 0.12;
+const SHRINK = 0.5;
+const SMALLEST = 0.01;
+/** Quads all of whose corners are better than this are left as they are. */
+const GOOD = 0.95;
+
+/**
+ * Points moved, one after another, to where the least corners of the quads round them are best on the whole, the poor ones counting most: those off the lines along the form, those
+ * on lines along their curve; corners of lines and `held` ones stay. The quads round a point never get worse by its move, all taken together. Changes the points. Cost: rounds
+ * times points that are not square yet, some tens of quads each.
+ */
+export function squarer(
+  soup: QuadSoup,
+  curves: readonly Curve[],
+  surface: SculptSurface,
+  held: ReadonlySet<number>,
+  rounds = ROUNDS,
+): void {
+  const { points: p, onLine } = soup;
+  const squaring = new Squaring(soup, curves, surface);
+  const step = new Float64Array(onLine.length).fill(STEP);
+  for (let round = 0; round < rounds; round++)
+    for (let v = 0; v < onLine.length; v++) {
+      if (onLine[v] === -2 || held.has(v) || step[v] < SMALLEST) continue;
+      const before = squaring.cost(v);
+      if (before < squaring.around[v].length * (1 - GOOD) ** 2) continue;
+      const own = p.slice(3 * v, 3 * v + 3);
+      let [best, to]: [number, Vec3 | null] = [before, null];
+      for (const place of squaring.placesFor(v, step[v])) {
+        p.set(place, 3 * v);
+        const now = squaring.cost(v);
+        if (now < best) [best, to] = [now, place];
+      }
+      p.set(own, 3 * v);
+      if (to && squaring.settle(v, to, before)) continue;
+      p.set(own, 3 * v);
+      step[v] *= SHRINK;
+    }
+}
+
+class Squaring {
+  /** point → the quads round it, as 4·q */
+  readonly around: number[][];
+  private readonly normals: Float64Array;
+  private readonly form: FacingForm;
+  private readonly wanted: [number, number, number] = [0, 0, 0];
+
+  constructor(
+    private readonly soup: QuadSoup,
+    private readonly curves: readonly Curve[],
+    surface: SculptSurface,
+  ) {
+    this.around = aroundOf(soup);
+    this.normals = ownNormals(soup);
+    this.form = new FacingForm(surface);
+  }
+
+  /** How far the quads round a point are from square. */
+  cost(v: number): number {
+    const { soup, normals, wanted } = this;
+    let sum = 0;
+    for (const q of this.around[v]) {
+      wanted.fill(0);
+      for (let k = 0; k < 4; k++) for (let x = 0; x < 3; x++) wanted[x] += normals[3 * soup.quads[q + k] + x];
+      sum += (1 - soundness(soup, q, wanted)) ** 2;
+    }
+    return sum;
+  }
+
+  /** Places a step away: all round in the form's plane, or along the line. */
+  placesFor(v: number, step: number): Vec3[] {
+    const { normals } = this;
+    const own = this.at(v);
+    const line = this.soup.onLine[v];
+    const beside = this.around[v].map((q) => this.next(q, v));
+    const by = (step * beside.reduce((sum, w) => sum + length(sub(this.at(w), own)), 0)) / beside.length;
+    if (line >= 0) {
+      const along = this.around[v].flatMap((q) => [this.next(q, v), this.next(q, v, 3)]);
+      const ends = [...new Set(along)].filter((w) => this.soup.onLine[w] === line || this.soup.onLine[w] === -2);
+      return ends.map((w) => onCurve(this.curves[line], ...lerp(own, this.at(w), step)));
+    }
+    const n: Vec3 = [normals[3 * v], normals[3 * v + 1], normals[3 * v + 2]];
+    const e = sub(this.at(beside[0]), own);
+    const u = normalize(sub(e, scale(n, dot(e, n))));
+    const w = cross(n, u);
+    return Array.from({ length: WAYS }, (_, k) => {
+      const a = (2 * Math.PI * k) / WAYS;
+      return add(own, add(scale(u, by * Math.cos(a)), scale(w, by * Math.sin(a))));
+    });
+  }
+
+  /** A point put at a place, on the form if it is off the lines; false where that is no better than before. */
+  settle(v: number, to: Vec3, before: number): boolean {
+    const { points: p, onLine } = this.soup;
+    if (onLine[v] >= 0) {
+      p.set(to, 3 * v);
+      return true;
+    }
+    const { point, normal } = this.form.closest(to, [...this.normals.subarray(3 * v, 3 * v + 3)] as unknown as Vec3, v);
+    p.set(point, 3 * v);
+    if (this.cost(v) >= before) return false;
+    this.normals.set(normal, 3 * v);
+    return true;
+  }
+
+  private at(v: number): Vec3 {
+    const { points: p } = this.soup;
+    return [p[3 * v], p[3 * v + 1], p[3 * v + 2]];
+  }
+
+  /** The corner so many after v in a quad. */
+  private next(q: number, v: number, on = 1): number {
+    const corners = this.soup.quads.subarray(q, q + 4);
+    return corners[(corners.indexOf(v) + on) & 3];
+  }
+}
