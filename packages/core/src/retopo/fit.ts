@@ -3,6 +3,7 @@ import type { QuadSoup } from './extract';
 import type { Curve } from './lines';
 import { aroundOf, relaxed, relaxedSafely } from './relax';
 import { QuadCheck } from './QuadCheck';
+import { squarer } from './squarer';
 
 const ROUNDS = 8;
 /** Rounds of evening out at the end. */
@@ -17,8 +18,8 @@ const SUFFERS = 0.32;
 
 /**
  * Draws the quads out to what of the form they do not reach, tips and ridges: the nearest point goes to each place that sticks out
- * farthest, step by step, and stays there while the others even out. Where quads suffer by it all goes back to where it was. `samples` are places of the form, xyz. Changes
- * the points. Cost: a closest point per sample and round.
+ * farthest, step by step, and stays there while the others even out and come as square as they can. Where quads suffer still it goes back to where it was. `samples` are places of
+ * the form, xyz. Changes the points; gives those that reached out and stay. Cost: a closest point per sample where something sticks out, and round.
  */
 export function fitted(
   soup: QuadSoup,
@@ -66,6 +67,7 @@ export function fitted(
   for (const v of reached) if (soup.onLine[v] === -1) soup.onLine[v] = -2;
   relaxedSafely(soup, curves, surface, EVENED);
   soup.onLine.set(held);
+  squarer(soup, curves, surface, reached);
   const now = new QuadCheck(soup.points, soup.quads, [new WalkingForm(surface)]);
   const then = new QuadCheck(before, soup.quads);
   backWhereWorse(soup, before, (q) => now.least(q) < Math.min(SUFFERS, then.least(q)) || now.isFolded(q));
