@@ -86,3 +86,22 @@ test('a locked point stays while others are dragged; it is told how many stayed'
   const after = await top();
   expect(after.some((v) => Math.hypot(v.x - first.x, v.y - first.y) < 1)).toBe(true);
 });
+
+test('a copy is held a chosen gap off the body below', async ({ page }) => {
+  await emptyAsset(page);
+  await toStop(page, 'Lay');
+  await addShape(page, 'Ball');
+  await tools(page).getByRole('button', { name: 'Pieces' }).click();
+  await card(page, 'Pieces').getByRole('button', { name: 'Set a copy aside' }).click();
+  await expect(step(page, /^A copy of “Low-poly” set aside/)).toBeVisible();
+  await toFlow(page);
+  const held = card(page, 'Points are held on');
+  await held.getByRole('radio', { name: /“/ }).first().check({ force: true });
+  const gap = held.getByRole('textbox', { name: /^Gap off it/ });
+  await gap.fill('0.25');
+  await gap.press('Enter');
+  await group(page, 'Place and brush');
+  await tools(page).getByRole('button', { name: /^Bring back onto the form/ }).click();
+  await card(page, 'Bring back onto the form').getByRole('button', { name: 'Bring back onto the form' }).click();
+  await expect(step(page, /brought onto the form, the farthest by 0\.25/)).toBeVisible();
+});

@@ -31,6 +31,8 @@ export interface ViewSettings {
   selectionLocked: boolean;
   /** what operators keep points on */
   hold: StickTo | 'own' | 'copy' | 'guides' | 'free';
+  /** how far off it, along its normals, file units */
+  holdGap: number;
   /** levels of the subdivision that is shown instead of the faces; 0: none */
   subdivision: 0 | 1 | 2 | 3;
   /** regions that are not shown, on the sculpt and on the low-poly; 0: what is in none */
@@ -62,6 +64,7 @@ const START: ViewSettings = {
   lasso: { shape: 'box', wholly: true, through: false },
   selectionLocked: false,
   hold: 'free',
+  holdGap: 0,
   subdivision: 0,
   hiddenRegions: new Set(),
   isolated: false,

@@ -65,6 +65,7 @@ import { weld } from './weld';
 
 export * from './operator';
 export * from './ground';
+export { liftedForm } from './liftedForm';
 export { Curve, FIELDS, type Corner, type Field, type Unit } from './params';
 export { pickedVertices, verticesOf, edgeLength, meanLength } from './picked';
 export { outwardAt, rowPlaces, uniqueEnds } from './rowPlaces';

@@ -41,11 +41,11 @@ export class Bench {
     this.view.set({ stickTo: session.surface ? 'sculpt' : 'plane', hold: session.surface ? 'sculpt' : 'free' });
     this.forms = new FormKeeper(
       session,
-      () => this.view.now.hold,
+      () => this.view.now,
       (name) => this.scene?.picker.surfaces.of(name) ?? null,
     );
     session.form = (): Form | null =>
-      this.forms.form(LAYING.includes(this.toolName) ? this.view.now.stickTo : undefined);
+      LAYING.includes(this.toolName) ? this.forms.formOf(this.view.now.stickTo) : this.forms.form();
     this.settings = new ToolSettings(session, () => {
       this.tool?.settingsChanged?.();
       this.changed();

@@ -1,10 +1,11 @@
 import { useState, type ReactNode } from 'react';
 import styled from 'styled-components';
 import { liveSelection } from '@half-loop/core/mesh';
-import { Button, Choice, Heading, TextBox, Toggle } from '../../kit';
+import { Button, Choice, Heading, NumberBoxField, TextBox, Toggle } from '../../kit';
 import { useSession } from '../../session';
 import { useBench, useView } from './Bench';
 import { Card } from './Card';
+import { canHaveGap } from './FormKeeper';
 import { ToolCards, type CardName } from './LayCards';
 import { otherSurfaces } from './StickCard';
 import { PickByCard } from './PickByCard';
@@ -95,7 +96,7 @@ export function FlowCards(): ReactNode {
 function HoldCard(): ReactNode {
   const bench = useBench();
   const session = useSession('mesh', 'pieces', 'reset', 'settings');
-  const { hold, subdivision } = useView();
+  const { hold, holdGap, subdivision } = useView();
   const options: [typeof hold, string][] = [
     ...(session.surface ? ([['sculpt', 'the sculpt']] as [typeof hold, string][]) : []),
     ...otherSurfaces(session),
@@ -111,6 +112,15 @@ function HoldCard(): ReactNode {
   return (
     <Card glyph="sculpt" title="Points are held on" isOpen>
       <Choice label="Surface" value={hold} options={options} onChange={(h) => bench.view.set({ hold: h })} />
+      {canHaveGap(hold) && (
+        <NumberBoxField
+          label="Gap off it"
+          unit={session.settings.unit}
+          value={holdGap}
+          digits={4}
+          onChange={(gap) => bench.view.set({ holdGap: gap })}
+        />
+      )}
       <Button onPress={keep}>Keep a copy of the form as it is</Button>
       <Choice
         label="Show subdivided"

@@ -1,9 +1,12 @@
 import { soupFromMesh } from '@half-loop/core/mesh';
-import type { Form } from '@half-loop/core/ops';
+import { liftedForm, type Form } from '@half-loop/core/ops';
 import { sculptFromSoup, SculptSurface, WalkingForm } from '@half-loop/core/surface';
 import type { Session } from '../../session';
 import { nearestOnLine, type Vec3 } from '@half-loop/core/math';
 import type { StickTo, ViewSettings } from '../../viewport';
+
+/** Whether points can be held at a gap off a form: off the piece's own they would wander, more with each gesture. */
+export const canHaveGap = (hold: ViewSettings['hold']): boolean => !['own', 'guides', 'free'].includes(hold);
 
 /**
  * The forms that points can be held on: the sculpt, the piece's own surface as it is when a gesture begins, or a copy of it that
@@ -15,13 +18,20 @@ export class FormKeeper {
 
   constructor(
     private readonly session: Session,
-    private readonly hold: () => ViewSettings['hold'],
+    private readonly held: () => Pick<ViewSettings, 'hold' | 'holdGap'>,
     /** a piece as a surface */
     private readonly surfaceOf: (name: StickTo) => SculptSurface | null,
   ) {}
 
-  /** The form that points are held on, or that what is laid sticks to. */
-  form(hold = this.hold()): Form | null {
+  /** The form that points are held on, at its gap. */
+  form(): Form | null {
+    const { hold, holdGap } = this.held();
+    const form = this.formOf(hold);
+    return form && holdGap !== 0 && canHaveGap(hold) ? liftedForm(form, holdGap) : form;
+  }
+
+  /** A form by its name: what is laid sticks to it. */
+  formOf(hold: ViewSettings['hold']): Form | null {
     const { surface } = this.session;
     switch (hold) {
       case 'sculpt':
@@ -57,7 +67,7 @@ export class FormKeeper {
 
   /** Whose outline the low-poly's is compared with: the kept copy's when points are held on it, else the sculpt's. */
   outlined(): SculptSurface | null {
-    return this.hold() === 'copy' || !this.session.surface ? (this.kept?.surface ?? null) : this.session.surface;
+    return this.held().hold === 'copy' || !this.session.surface ? (this.kept?.surface ?? null) : this.session.surface;
   }
 
   get hasCopy(): boolean {

@@ -2,9 +2,9 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { distance, seededRng, type Vec3 } from '../../math';
 import { borderLoops, checkInvariants, cornerQuality, EMPTY_SELECTION, PolyMesh } from '../../mesh';
-import { sectionNear } from '../../surface';
+import { sectionNear, WalkingForm } from '../../surface';
 import { enclosedVolume, gridMesh } from '../../testing';
-import { besideMidline, makeReal, sidesOf } from '..';
+import { besideMidline, liftedForm, makeReal, sidesOf } from '..';
 import { ball, cylinder, facesOut, groundOn, isQuads, run, surfaceOf } from './fixtures';
 
 const torus = surfaceOf('torus', { radius: 3, thickness: 1, sides: 48, around: 96, at: [0, 0, 0] });
@@ -291,6 +291,19 @@ describe('bring back', () => {
     run(mesh, 'bring-back', { lift: 0.5 }, {}, groundOn(ball));
     for (const v of mesh.vertices()) expect(Math.hypot(...mesh.point(v))).toBeCloseTo(2.5, 2);
     expect(() => run(mesh, 'bring-back', {})).toThrow('held on nothing');
+  });
+  it('keeps a gap off the body below, which relaxing keeps too', () => {
+    const mesh = new PolyMesh();
+    run(mesh, 'ball', { radius: 2.2, cells: 4, at: [0, -2.2, 0] });
+    const above = { ...groundOn(ball), form: liftedForm(new WalkingForm(ball), 0.3) };
+    run(mesh, 'bring-back', {}, {}, above);
+    for (const v of mesh.vertices()) expect(Math.hypot(...mesh.point(v))).toBeCloseTo(2.3, 2);
+    run(mesh, 'relax', { passes: 9 }, {}, above);
+    for (const v of mesh.vertices()) expect(Math.hypot(...mesh.point(v))).toBeCloseTo(2.3, 2);
+    expect(Math.hypot(...(above.form.ray?.([0, 0, 9], [0, 0, -1]) as Vec3))).toBeCloseTo(2.3, 2);
+    const ring = above.form.section?.([0, 2.3, 0], [1, 0, 0]);
+    for (const p of ring?.points ?? []) expect(Math.hypot(...p)).toBeCloseTo(2.3, 2);
+    expect(ring?.points.length).toBeGreaterThan(8);
   });
 });
 
