@@ -101,7 +101,9 @@ test('a copy is held a chosen gap off the body below', async ({ page }) => {
   await gap.fill('0.25');
   await gap.press('Enter');
   await group(page, 'Place and brush');
-  await tools(page).getByRole('button', { name: /^Bring back onto the form/ }).click();
+  await tools(page)
+    .getByRole('button', { name: /^Bring back onto the form/ })
+    .click();
   await card(page, 'Bring back onto the form').getByRole('button', { name: 'Bring back onto the form' }).click();
   await expect(step(page, /brought onto the form, the farthest by 0\.25/)).toBeVisible();
 });
