@@ -49,6 +49,12 @@ export class TriMesh {
     }
   }
 
+  /** The same triangles again, on no lines. All must be alive. Cost: linear. */
+  copied(): TriMesh {
+    const halves = 3 * this.triangles;
+    return new TriMesh(this.points.slice(0, 3 * this.vertices), this.from.subarray(0, halves), this.twin.slice(0, halves)); // prettier-ignore
+  }
+
   private pair(): void {
     const { from, twin } = this;
     // half-edges by the vertex they leave, then each looks for one that arrives

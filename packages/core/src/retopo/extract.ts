@@ -44,6 +44,8 @@ class Extraction {
   private readonly lineOf: number[] = [];
   private readonly p: Float64Array;
   private readonly steps = new Map<number, [number, number]>();
+  /** lines with faces on one side only */
+  private readonly borders = new Set<number>();
 
   constructor(
     private readonly mesh: TriMesh,
@@ -52,6 +54,7 @@ class Extraction {
     private readonly corners: Uint8Array,
   ) {
     this.p = map.places;
+    for (let h = 0; h < 3 * mesh.triangles; h++) if (mesh.twin[h] < 0) this.borders.add(mesh.line[h]);
     const value = (sum: GaussSum): [number, number] => {
       let [x, y] = [0, 0];
       for (const [s, [a, b]] of sum) {
@@ -151,13 +154,17 @@ class Extraction {
 
   private mark(piece: number, line: number): void {
     const r = this.root(piece);
-    if (this.lineOf[r] !== -2) this.lineOf[r] = line;
+    if (this.rank(line) >= this.rank(this.lineOf[r])) this.lineOf[r] = line;
+  }
+  /** Of lines through one cell, corners come first, then borders: what is open must lie on them. */
+  private rank(line: number): number {
+    return line === -2 ? 3 : line === -1 ? 0 : this.borders.has(line) ? 2 : 1;
   }
   private unite(x: number, y: number): void {
     const [a, b] = [this.root(x), this.root(y)];
     if (a === b) return;
     this.parent[b] = a;
-    if (this.lineOf[b] === -2 || this.lineOf[a] === -1) this.lineOf[a] = this.lineOf[b];
+    if (this.rank(this.lineOf[b]) > this.rank(this.lineOf[a])) this.lineOf[a] = this.lineOf[b];
   }
 
   /** One vertex per united cell, where its whole place lies, or as near to it as its triangles come. */

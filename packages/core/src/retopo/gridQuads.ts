@@ -6,6 +6,7 @@ import { crossField } from './field';
 import { fitted, surfaceOfQuads } from './fit';
 import { Grid, type GridMap } from './grid';
 import type { Ground } from './ground';
+import { ontoCorners } from './ontoCorners';
 import { faultsOf, mendedAround, withoutSplinters } from './mendQuads';
 import type { Asked } from './options';
 import { simplifyPoles } from './poles';
@@ -83,7 +84,7 @@ export function gridQuads(task: Task, way: Way, options: Asked, stages: Stages):
       quadsOf(grid.solve(sizeFor(grid, wanted, size, 7), true)),
     );
     if (!soup) return null;
-    ontoCorners(soup, task);
+    ontoCorners(soup, task.work, corners, size, ground.curves);
     stages.begin('Relax', 0.8);
     relaxed(soup, ground.curves, ground.surface);
     stages.show(soup.points, soup.quads, 4);
@@ -104,17 +105,6 @@ export function gridQuads(task: Task, way: Way, options: Asked, stages: Stages):
 const LOST = { away: 2.5, share: 0.004 };
 /** About so many places tell a share. */
 const MOST_ASKED = 15_000;
-/** Points of the corners of lines exactly onto them: nothing moves them later, and one beside the mirror's plane would leave a gap there. */
-function ontoCorners({ points: p, onLine }: QuadSoup, { work, corners, size }: Task): void {
-  const there = [...corners.keys()].filter((v) => corners[v] === 1 && work.out[v] >= 0);
-  for (let w = 0; w < onLine.length; w++) {
-    if (onLine[w] !== -2) continue;
-    const away = there.map((v) => Math.hypot(work.points[3 * v] - p[3 * w], work.points[3 * v + 1] - p[3 * w + 1], work.points[3 * v + 2] - p[3 * w + 2])); // prettier-ignore
-    const nearest = away.indexOf(Math.min(...away));
-    if (nearest >= 0 && away[nearest] < size) p.set(work.points.subarray(3 * there[nearest], 3 * there[nearest] + 3), 3 * w); // prettier-ignore
-  }
-}
-
 /** So far away, it is not followed. */
 const BARE = 0.5;
 

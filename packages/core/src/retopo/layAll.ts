@@ -78,6 +78,8 @@ export function layAll(input: Triangles, options: LayAllOptions, watch: Watch = 
 /** One part by whichever way is sound first; quads that lack a few small handles are better than the shell, the shell than pairs; what then runs through itself is laid without its sharp edges. */
 function partLaid(mesh: TriMesh, target: number, options: Asked, stages: Stages, mended: string[]): Piece[] {
   const area = areaIn(mesh);
+  // laying takes the mesh apart
+  const again = options.keepEdges === null ? null : mesh.copied();
   const part = new Part(mesh, target, options, stages);
   if (!part.isLaid && part.isClosed) {
     const over = overShell(part, area, options, stages);
@@ -87,8 +89,7 @@ function partLaid(mesh: TriMesh, target: number, options: Asked, stages: Stages,
     }
   }
   const pieces = part.pieces();
-  const plain =
-    options.keepEdges !== null && crossingsIn(pieces) > 0 ? withoutEdges(mesh, target, options, stages) : null;
+  const plain = again && crossingsIn(pieces) > 0 ? withoutEdges(again, target, options, stages) : null;
   if (plain && crossingsIn(plain.pieces) < crossingsIn(pieces)) {
     mended.push(...plain.mended, '1 parts laid without their sharp edges, which are nearer to each other than quads are wide'); // prettier-ignore
     return plain.pieces;
