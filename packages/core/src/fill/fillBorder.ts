@@ -19,25 +19,27 @@ const MOST_TRIED = 10;
 
 /**
  * Fills a closed border with quads, the best way first: without bad corners, then with few irregular points. `corners` are places in the border where sides begin, in order. Empty for an odd border. Cost: for each way tried, rounds
- * of placing its points; the first `most` ways are given.
+ * of placing its points; the first `most` ways are given. Ways with more irregular points than `fewest` are none.
  */
 export function fillBorder(
   border: readonly Vec3[],
   corners: readonly number[],
   onto: Onto | null,
   most = 1,
+  fewest = Infinity,
 ): Filling[] {
   const sides = sidesOf(border.length, corners);
   const mean = border.reduce((sum, p, i) => sum + distance(p, border[(i + 1) % border.length]), 0) / border.length;
   const apart = (a: number, b: number): number => Math.max(0.5, distance(border[a], border[b]) / mean);
   if (most === 1) {
-    const quick = fillPlans(sides, apart, true);
+    const quick = fillPlans(sides, apart, true).filter(({ irregular }) => irregular <= fewest);
+    if (quick.length === 0 && fewest < Infinity) return [];
     for (const plan of quick.filter(({ irregular }) => irregular === quick[0].irregular)) {
       const way = filled(border, plan, onto);
       if (way.least >= GOOD_ENOUGH) return [way];
     }
   }
-  const plans = fillPlans(sides, apart);
+  const plans = fillPlans(sides, apart).filter(({ irregular }) => irregular <= fewest);
   const found = kindsFirst(plans)
     .slice(0, MOST_TRIED)
     .map((plan) => filled(border, plan, onto));

@@ -11,22 +11,24 @@ import { facingOf, relaxedSafely } from './relax';
 import { squarer } from './squarer';
 import type { Stages } from './Stages';
 import type { TriMesh } from './TriMesh';
+import { unfold } from './unfold';
 import { linesLost, verified } from './verify';
 import { evenTriangles } from './working';
 
 /**
- * Tries of a part: as usual; closer to the form, where quads left much of it bare; with fewer poles; then with more quads, for forms whose limbs and handles are
+ * Tries of a part: as usual; with somewhat fewer poles, and closer to the form, where quads left much of it bare; with far fewer poles; then with more quads, for forms whose limbs and handles are
  * too fine for as many as were asked for.
  */
 const TRIES: readonly (Way & { finer: number })[] = [
   { near: 2.5, follow: 1, finer: 1, evenness: 0 },
+  { near: 3.5, follow: 1, finer: 1, evenness: 0 },
   { near: 1.5, follow: 3, finer: 1, evenness: 0 },
   { near: 4, follow: 0.3, finer: 1, evenness: 0 },
   { near: 3, follow: 0.5, finer: 1.8, evenness: 0.5 },
 ];
 /** A count this near is what was asked for; with one so much further off another try is compared. */
 const NEAR = 0.02,
-  OFF = 0.04;
+  OFF = 0.01;
 /** With less of the form bare than this, quads are good enough. */
 const COVERED = 0.015;
 /** Pairs are tried with so many times as many quads as were asked for. */
@@ -75,8 +77,8 @@ export class Part {
     let task: Task | null = null;
     const tries = this.shellTries > 0 ? TRIES.slice(0, this.shellTries) : TRIES;
     for (const [i, way] of tries.entries()) {
-      // what is sound already is compared with a try that is closer to the form, and with no other
-      if (best && missing(best) === 0 && i > 1) break;
+      // what is sound already is compared with two others, no more
+      if (best && missing(best) === 0 && i > 2) break;
       // more quads than asked for are for limbs and handles, not for lines
       if (way.finer > 1 && (way.finer * piece.target > FINEST || best?.verdict.reasons.length === 0)) break;
       if (i > 0) this.stages.begin('Another way', 0.3 + 0.15 * i);
@@ -121,6 +123,7 @@ export class Part {
     const check = new QuadCheck(paired.points, paired.quads);
     backWhereWorse(paired, before, (q) => check.isFolded(q));
     const { soup, crossing } = drawnApart(paired, size, this.options.plane);
+    unfold(soup, this.options.plane);
     const verdict = verified(soup, topology, []);
     if (verdict.reasons.length > 0)
       throw new TopologyError('NO_WAY', `No sound quads were found for a part of this surface: ${verdict.reasons.join('; ')}. Ask for more faces, or mend the surface there.`); // prettier-ignore
@@ -134,9 +137,12 @@ const missing = ({ verdict, lost, crossing }: Piece): number => 100 * verdict.ha
 /** By what share of the count more or fewer quads than wanted came out, beyond what may be. */
 const countOff = ({ soup }: Piece, target: number): number => Math.max(0, Math.abs(soup.quads.length / 4 / target - 1) - NEAR); // prettier-ignore
 
+/** A share of the form without quads costs so many times as much as one of poles, or of quads too many. */
+const LIMBS = 3;
+
 /** Fewer handles and lines missing, or crossings; with as many, less of the form bare, where that does not cost as much in poles or in the count. */
 function isBetter(a: Piece, b: Piece, target: number): boolean {
   if (missing(a) !== missing(b)) return missing(a) < missing(b);
-  const price = (piece: Piece): number => piece.bare + piece.verdict.irregular / Math.max(1, piece.verdict.interior) + countOff(piece, target); // prettier-ignore
+  const price = (piece: Piece): number => LIMBS * piece.bare + piece.verdict.irregular / Math.max(1, piece.verdict.interior) + countOff(piece, target); // prettier-ignore
   return price(a) < price(b);
 }

@@ -11,6 +11,7 @@ export class QuadCheck {
   private readonly normals: readonly NormalsAt[];
   /** of the quad asked for last, its normal, not of unit length */
   private readonly normal = new Float64Array(3);
+  private readonly corner = new Float64Array(4);
 
   /** `forms`: a quad that faces against every one of them is folded; none: facing does not count. */
   constructor(
@@ -23,19 +24,25 @@ export class QuadCheck {
 
   /** The least corner of quad q / 4: the sine of its angle against the quad's own mean normal. */
   least(q: number): number {
-    const { p, quads } = this;
+    let least = 1;
+    for (const turn of this.turns(q)) if (turn < least) least = turn;
+    return least;
+  }
+
+  /** The sines of the four corners of quad q / 4 against its own mean normal; good until the next question. */
+  turns(q: number): Float64Array {
+    const { p, quads, corner } = this;
     const l = this.turnTo(q);
     const [nx, ny, nz] = this.normal;
-    let least = 1;
     for (let k = 0; k < 4; k++) {
       const a = 3 * quads[q + k], b = 3 * quads[q + ((k + 1) & 3)], c = 3 * quads[q + ((k + 3) & 3)]; // prettier-ignore
       const ux = p[b] - p[a], uy = p[b + 1] - p[a + 1], uz = p[b + 2] - p[a + 2]; // prettier-ignore
       const vx = p[c] - p[a], vy = p[c + 1] - p[a + 1], vz = p[c + 2] - p[a + 2]; // prettier-ignore
       const size = Math.sqrt(ux * ux + uy * uy + uz * uz) * Math.sqrt(vx * vx + vy * vy + vz * vz);
       const turn = (uy * vz - uz * vy) * nx + (uz * vx - ux * vz) * ny + (ux * vy - uy * vx) * nz;
-      least = Math.min(least, size > 0 ? turn / size / l : 0);
+      corner[k] = size > 0 ? turn / size / l : 0;
     }
-    return least;
+    return corner;
   }
 
   /** Whether quad q / 4 is folded, has no area, or faces against every form. */

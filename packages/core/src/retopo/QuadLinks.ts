@@ -69,3 +69,19 @@ export class QuadLinks {
     return { fans, isClosed };
   }
 }
+
+/** Point → edges more than four, or fewer; on a rim as if its other side were as regular. Corners of lines there have the edges they need. Cost: linear. */
+export function edgesOff({ quads, onLine }: QuadSoup, links: QuadLinks): Int8Array {
+  const off = Int8Array.from(onLine, (_, v) => (links.at(v).length > 0 ? links.at(v).length - 4 : 0));
+  const rim = new Set<number>();
+  for (let h = 0; h < quads.length; h++) if (links.isOpen(h)) rim.add(quads[h]).add(cornerOf(quads, h, 1));
+  for (const v of rim) off[v] = onLine[v] === -2 ? 0 : off[v] + 2;
+  return off;
+}
+
+/** Edges too many or too few at the points of some quads. */
+export function edgesOffIn(soup: QuadSoup, links: QuadLinks, some: ReadonlySet<number>): number {
+  const off = edgesOff(soup, links);
+  const points = new Set([...some].flatMap((q) => [...soup.quads.subarray(4 * q, 4 * q + 4)]));
+  return [...points].reduce((sum, v) => sum + Math.abs(off[v]), 0);
+}

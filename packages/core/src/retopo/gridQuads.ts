@@ -3,14 +3,15 @@ import { extracted, type QuadSoup } from './extract';
 import { crossingQuads } from './crossings';
 import { drawnApart } from './drawnApart';
 import { crossField } from './field';
-import { fitted, surfaceOfQuads } from './fit';
+import { backWhereWorse, fitted, surfaceOfQuads } from './fit';
 import { Grid, type GridMap } from './grid';
 import type { Ground } from './ground';
 import { ontoCorners } from './ontoCorners';
+import { fewerPoles } from './fewerPoles';
 import { faultsOf, mendedAround, withoutSplinters } from './mendQuads';
 import type { Asked } from './options';
 import { simplifyPoles } from './poles';
-import { foldedIn } from './QuadCheck';
+import { foldedIn, QuadCheck } from './QuadCheck';
 import { relaxed, relaxedSafely } from './relax';
 import { squarer } from './squarer';
 import { seamsOf } from './seams';
@@ -84,7 +85,7 @@ export function gridQuads(task: Task, way: Way, options: Asked, stages: Stages):
       quadsOf(grid.solve(sizeFor(grid, wanted, size, 7), true)),
     );
     if (!soup) return null;
-    ontoCorners(soup, task.work, corners, size, ground.curves);
+    ontoCorners(soup, work, corners, size, ground.curves);
     stages.begin('Relax', 0.8);
     relaxed(soup, ground.curves, ground.surface);
     stages.show(soup.points, soup.quads, 4);
@@ -93,7 +94,9 @@ export function gridQuads(task: Task, way: Way, options: Asked, stages: Stages):
     if (isShort(first.soup, task)) return null;
     const isSound = first.verdict.reasons.length === 0 || first.verdict.handlesLost > 0;
     if (isSound) stages.begin('Tips', 0.93);
-    const made = isSound ? uncrossed(reaching(first, task), task, options.plane) : { ...first, crossing: 0 };
+    const made = isSound
+      ? uncrossed(withFewerPoles(reaching(first, task), task), task, options.plane)
+      : { ...first, crossing: 0 };
     return { ...made, route: 'grid', lost: linesLost(made.soup, ground.curves, size), bare: bareShare(made.soup, task, BARE) }; // prettier-ignore
   } catch (error) {
     if (error instanceof HalfLoopError) return null;
@@ -122,48 +125,81 @@ function bareShare(soup: QuadSoup, { samples, size }: Task, away: number): numbe
   return bare / Math.max(1, asked);
 }
 
-/** Drawn out to the form's tips; where quads suffer from that, as they were. */
+/** Drawn out to the form's tips; where quads suffer from that, as they were. Gives the points that reached out, too. */
 function reaching(
   first: { soup: QuadSoup; verdict: Verdict },
   { ground, samples, size, topology }: Task,
-): { soup: QuadSoup; verdict: Verdict } {
+): { soup: QuadSoup; verdict: Verdict; reached: ReadonlySet<number> } {
   const drawn = { ...first.soup, points: first.soup.points.slice() };
   const reached = fitted(drawn, ground.curves, ground.surface, samples, size);
-  squarer(drawn, ground.curves, ground.surface, reached);
+  squared(drawn, ground, reached);
   const second = settled(drawn, topology, ground);
-  const isBetter =
-    second.verdict.reasons.length <= first.verdict.reasons.length &&
-    second.verdict.handlesLost === first.verdict.handlesLost &&
-    second.verdict.quality.least > Math.min(0.1, first.verdict.quality.least);
-  return isBetter ? second : first;
+  return second.soup === drawn && isNoWorse(second.verdict, first.verdict) ? { ...second, reached } : { ...(isNoWorse(second.verdict, first.verdict) ? second : first), reached: new Set() }; // prettier-ignore
 }
 
+/** Without the poles that the form does not ask for; as it was where quads suffer from that, or a limb. */
+function withFewerPoles(first: ReturnType<typeof reaching>, task: Task): { soup: QuadSoup; verdict: Verdict } {
+  const { ground, samples, size, topology } = task;
+  const few = fewerPoles(first.soup, ground, samples, size);
+  if (few === first.soup) return first;
+  // points that stay do not move while poles go
+  const key = (p: Float64Array, v: number): string => p.subarray(3 * v, 3 * v + 3).join(' ');
+  const reached = new Set([...first.reached].map((v) => key(first.soup.points, v)));
+  squared(few, ground, new Set([...few.onLine.keys()].filter((v) => reached.has(key(few.points, v)))));
+  const second = settled(few, topology, ground);
+  const isBarer = bareShare(second.soup, task, BARE) > bareShare(first.soup, task, BARE) + DEAR.bare;
+  return !isBarer && isNoWorse(second.verdict, first.verdict) ? second : first;
+}
+
+/** As square as points come without folding a quad. */
+function squared(soup: QuadSoup, { curves, surface, forms }: Ground, held: ReadonlySet<number>): void {
+  const before = soup.points.slice();
+  squarer(soup, curves, surface, held);
+  const now = new QuadCheck(soup.points, soup.quads, forms);
+  backWhereWorse(soup, before, (q) => now.isFolded(q));
+}
+
+const isNoWorse = (now: Verdict, then: Verdict): boolean =>
+  now.reasons.length <= then.reasons.length && now.handlesLost === then.handlesLost && now.quality.least > Math.min(DEAR.least, then.quality.least); // prettier-ignore
+
+/** Quads of one surface, how sound they are, and how many run through others. */
+interface Apart {
+  soup: QuadSoup;
+  verdict: Verdict;
+  crossing: number;
+}
+/** What filling anew may cost: corners not worse than this, no limb. */
+const DEAR = { least: 0.1, bare: 0.005 };
+
 /**
- * Quads that run through others are taken out and filled anew, a few times over a wider patch, as long as that leaves fewer of them and all is sound; what still crosses is
- * drawn apart.
+ * Quads that run through others are taken out and filled anew, a few times over a wider patch, as long as that leaves fewer of them, all is sound and no limb goes; what still
+ * crosses is drawn apart. Where neither does, what goes with it goes.
  */
-function uncrossed(
-  start: { soup: QuadSoup; verdict: Verdict },
-  { ground, topology, size }: Task,
-  plane: Asked['plane'],
-): typeof start & { crossing: number } {
+function uncrossed(start: { soup: QuadSoup; verdict: Verdict }, task: Task, plane: Asked['plane']): Apart {
+  const { ground, topology, size } = task;
   let best = start;
   let crossing = crossingQuads(best.soup);
+  let dear: Apart | null = null;
+  const bare = crossing.length > 0 ? bareShare(start.soup, task, BARE) : 0;
   for (let rings = 0; rings < 3 && crossing.length > 0; rings++) {
     const soup = mendedAround(best.soup, crossing, ground, rings);
     if (!soup) continue;
     const next = settled(soup, topology, ground);
     const left = crossingQuads(next.soup);
     const isSound = next.verdict.reasons.length <= best.verdict.reasons.length && next.verdict.handlesLost === best.verdict.handlesLost; // prettier-ignore
-    if (isSound && left.length < crossing.length) [best, crossing] = [next, left];
+    if (!isSound || left.length >= crossing.length) continue;
+    const isDear = next.verdict.quality.least < Math.min(DEAR.least, best.verdict.quality.least) || bareShare(next.soup, task, BARE) > bare + DEAR.bare; // prettier-ignore
+    if (isDear) dear ??= { ...next, crossing: left.length };
+    else [best, crossing] = [next, left];
   }
   if (crossing.length === 0) return { ...best, crossing: 0 };
   const apart = drawnApart(best.soup, size, plane);
   const verdict = verified(apart.soup, topology, ground.forms);
   const isBetter = apart.crossing.length < crossing.length && verdict.reasons.length <= best.verdict.reasons.length;
-  return isBetter
+  const drawn = isBetter
     ? { soup: apart.soup, verdict, crossing: apart.crossing.length }
     : { ...best, crossing: crossing.length };
+  return dear && dear.crossing < drawn.crossing ? dear : drawn;
 }
 
 /** A count this near is what was asked for. */

@@ -15,6 +15,7 @@ import { Part } from './Part';
 import { areaIn, surfaceOf } from './Prepared';
 import { Stages, type Watch } from './Stages';
 import type { TriMesh } from './TriMesh';
+import { unfold } from './unfold';
 
 /** A part gets at least so many quads. */
 const LEAST = 12;
@@ -64,6 +65,9 @@ export function layAll(input: Triangles, options: LayAllOptions, watch: Watch = 
   if (plane) keptOnHalf(all, plane);
   // parts and halves may run through each other, too
   const { soup, crossing } = drawnApart(all, Math.sqrt(total / wanted), plane, (own) => crossingInAll(own, plane));
+  // put onto the plane, or drawn apart, a quad may have folded
+  const folded = unfold(soup, plane);
+  if (folded > 0) throw new TopologyError('NO_WAY', `${folded} quads stay folded on this surface. Ask for more faces, or mend the surface.`); // prettier-ignore
   const more = (soup.quads.length / 4) * (plane ? 2 : 1) - options.faces;
   if (Math.abs(more) > COUNT_OFF * options.faces) mended.push(`${Math.round(Math.abs(more))} quads ${more > 0 ? 'more' : 'fewer'} than were asked for`); // prettier-ignore
   if (crossing.length > 0) mended.push(`${crossing.length} quads left that run through others`);

@@ -5,7 +5,7 @@ import type { QuadSoup } from './extract';
 import type { Ground } from './ground';
 import { alongLines, cutAlongLines } from './lineGaps';
 import { onCurve, type Curve } from './lines';
-import { cornerOf, halfKey, QuadLinks } from './QuadLinks';
+import { cornerOf, edgesOffIn, halfKey, QuadLinks } from './QuadLinks';
 
 /** Holes with more edges than this are not a fault to be mended. */
 const LONGEST = 64;
@@ -17,14 +17,37 @@ const ROUNDS = 8;
  * long, or has no filling. Cost: the holes'
  * fillings.
  */
-export function mendedAround(
+export function mendedAround(soup: QuadSoup, bad: readonly number[], ground: Ground, rings = 1): QuadSoup | null {
+  const made = refilled(soup, bad, ground, rings);
+  return made && compacted(made.points, made.quads, made.onLine);
+}
+
+/** Quads with some taken out and others filled in, which come last, as their new points do; some old points may have no quad any more. */
+export interface Refilled {
+  points: number[];
+  quads: number[];
+  onLine: number[];
+  gone: ReadonlySet<number>;
+}
+
+/** What may be asked of a filling. */
+interface Wish {
+  /** half-edges by their keys that are open only because no more of the quads are given */
+  fixed?: ReadonlySet<number>;
+  /** so many edges fewer too many or too few must be left at points than were there, where that can be told beforehand */
+  fewer?: number;
+}
+
+/** As `mendedAround`, and tells what went. */
+export function refilled(
   soup: QuadSoup,
   bad: readonly number[],
   { curves, forms: [form] }: Ground,
-  rings = 1,
-): QuadSoup | null {
+  rings: number,
+  { fixed, fewer }: Wish = {},
+): Refilled | null {
   const links = new QuadLinks(soup);
-  const border = new Set<number>();
+  const border = new Set<number>(fixed);
   for (let h = 0; h < soup.quads.length; h++) {
     const [u, v] = [cornerOf(soup.quads, h, 0), cornerOf(soup.quads, h, 1)];
     if (links.isOpen(h) && mayRim(soup, curves, u, v)) border.add(halfKey(u, v));
@@ -39,8 +62,12 @@ export function mendedAround(
     if (found.pinched.length === 0) {
       // one on the rim gets a point more there
       const odd = found.holes.filter((hole) => hole.length % 2 === 1 && rimEdge(hole, border) < 0);
-      if (found.isBroken || odd.length < 2)
-        return found.isBroken ? null : filled(left, found.holes, border, curves, form);
+      if (found.isBroken) return null;
+      if (odd.length < 2) {
+        const most = fewer === undefined ? Infinity : edgesOffIn(soup, links, gone) - fewer;
+        const made = filled(left, found.holes, border, curves, form, most);
+        return made && { ...made, gone };
+      }
       // quads round a hole never change whether its edges are even: two odd holes must become one
       for (const q of between(links, odd[0], odd.slice(1))) gone.add(q);
     }
@@ -79,8 +106,8 @@ function mayRim({ onLine }: QuadSoup, curves: readonly Curve[], u: number, v: nu
   return (may(u) && (may(v) || onLine[v] === -2)) || (may(v) && onLine[u] === -2);
 }
 
-/** Quads that break what is promised of a surface: a point twice, an edge with two faces on a side, several fans round a point, a point with two edges, an open edge off the lines. */
-export function faultsOf(soup: QuadSoup, curves: readonly Curve[]): number[] {
+/** Quads that break what is promised of a surface: a point twice, an edge with two faces on a side, several fans round a point, a point with two edges, an open edge off the lines that is not `fixed`. */
+export function faultsOf(soup: QuadSoup, curves: readonly Curve[], fixed: ReadonlySet<number> = new Set()): number[] {
   const { quads, onLine } = soup;
   const links = new QuadLinks(soup);
   const bad = new Set<number>();
@@ -89,7 +116,7 @@ export function faultsOf(soup: QuadSoup, curves: readonly Curve[]): number[] {
     for (let h = q; h < q + 4; h++) {
       if (links.isCrowded(h)) for (const x of links.sharing(h)) bad.add(x >> 2);
       const [u, v] = [cornerOf(quads, h, 0), cornerOf(quads, h, 1)];
-      if (links.isOpen(h) && !mayRim(soup, curves, u, v)) bad.add(h >> 2);
+      if (links.isOpen(h) && !fixed.has(halfKey(u, v)) && !mayRim(soup, curves, u, v)) bad.add(h >> 2);
     }
   }
   for (let v = 0; v < onLine.length; v++) {
@@ -233,7 +260,8 @@ function filled(
   border: ReadonlySet<number>,
   curves: readonly Curve[],
   form: WalkingForm,
-): QuadSoup | null {
+  most: number,
+): Omit<Refilled, 'gone'> | null {
   const points = [...soup.points];
   const quads = [...soup.quads];
   const onLine = [...soup.onLine];
@@ -259,7 +287,10 @@ function filled(
       return sides === 2 ? (onLine[v] === -2 ? 3 : 2) : links.at(v).length + 2 * sides;
     });
     const onto = (p: Vec3): Vec3 => form.closest(p).point;
-    const [way] = fillBorder(at, cornersOf(outside), onto, 1);
+    const corners = cornersOf(outside);
+    // two quads stand at a point along a side, one at a corner
+    const round = outside.reduce((sum, n, i) => sum + Math.abs(n - (corners.includes(i) ? 3 : 2)), 0);
+    const [way] = fillBorder(at, corners, onto, 1, whole.length === 1 ? most - round : Infinity);
     if (!way) return null;
     const start = onLine.length;
     for (const p of way.points.slice(hole.length)) {
@@ -268,7 +299,7 @@ function filled(
     }
     for (const quad of way.quads) quads.push(...quad.map((i) => (i < hole.length ? hole[i] : start + i - hole.length)));
   }
-  return compacted(points, quads, onLine);
+  return { points, quads, onLine };
 }
 
 /** Where sides of a hole begin: where three or more quads stand outside, one is wanted inside; else four places evenly. */

@@ -70,7 +70,7 @@ export function LayAllCard(): ReactNode {
       {!under && way?.refusal && <Refusal job={way} />}
       {!under && laid && (
         <>
-          <LaidNote laid={laid} wanted={way.ask.faces * (way.ask.plane ? 1 : times)} times={times} />
+          <LaidNote laid={laid} times={times} />
           <Before />
           <Keep isEmpty={session.mesh.faceCount === 0} onKeep={(as) => keep(laid, as)} onDrop={drop} />
         </>

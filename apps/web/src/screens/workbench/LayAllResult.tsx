@@ -143,16 +143,14 @@ export function Keep({ isEmpty, onKeep, onDrop }: KeepProps): ReactNode {
 const ROUTES = { grid: '', shell: 'over the outer shell', paired: 'by pairing triangles, with many poles' };
 
 /** What a result measures, and what had to be done for it. */
-export function LaidNote({ laid, wanted, times }: { laid: LaidMeasures; wanted: number; times: number }): ReactNode {
+export function LaidNote({ laid, times }: { laid: LaidMeasures; times: number }): ReactNode {
   const { quality, mended, routes } = laid;
   const [faces, irregular, interior] = [laid.faces, laid.irregular, laid.interior].map((n) => times * n);
-  const off = Math.round((100 * Math.abs(faces - wanted)) / wanted);
   const ways = new Set(routes.map((route) => ROUTES[route]).filter((words) => words !== ''));
   return (
     <div role="status">
       <Note>
-        <span className="num">{count(faces)}</span> quads{off > 0 ? `, ${off} % off` : ''};{' '}
-        <span className="num">{count(irregular)}</span> poles (
+        <span className="num">{count(faces)}</span> quads; <span className="num">{count(irregular)}</span> poles (
         <span className="num">{((100 * irregular) / Math.max(1, interior)).toFixed(1)}</span> %); corners: least{' '}
         <span className="num">{quality.least.toFixed(2)}</span>, mean{' '}
         <span className="num">{quality.mean.toFixed(2)}</span>
