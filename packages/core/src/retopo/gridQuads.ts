@@ -137,6 +137,9 @@ function reaching(
   return second.soup === drawn && isNoWorse(second.verdict, first.verdict) ? { ...second, reached } : { ...(isNoWorse(second.verdict, first.verdict) ? second : first), reached: new Set() }; // prettier-ignore
 }
 
+/** No corner is worse than this where it was not before, for the sake of fewer poles. */
+const SOUND = 0.3;
+
 /** Without the poles that the form does not ask for; as it was where quads suffer from that, or a limb. */
 function withFewerPoles(first: ReturnType<typeof reaching>, task: Task): { soup: QuadSoup; verdict: Verdict } {
   const { ground, samples, size, topology } = task;
@@ -148,7 +151,8 @@ function withFewerPoles(first: ReturnType<typeof reaching>, task: Task): { soup:
   squared(few, ground, new Set([...few.onLine.keys()].filter((v) => reached.has(key(few.points, v)))));
   const second = settled(few, topology, ground);
   const isBarer = bareShare(second.soup, task, BARE) > bareShare(first.soup, task, BARE) + DEAR.bare;
-  return !isBarer && isNoWorse(second.verdict, first.verdict) ? second : first;
+  const isSquare = second.verdict.quality.least > Math.min(SOUND, first.verdict.quality.least);
+  return !isBarer && isSquare && isNoWorse(second.verdict, first.verdict) ? second : first;
 }
 
 /** As square as points come without folding a quad. */
