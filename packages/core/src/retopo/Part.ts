@@ -1,14 +1,11 @@
 import { TopologyError } from '../errors';
 import type { SculptSurface } from '../surface';
-import { gridQuads, type Piece, type Task, type Way } from './gridQuads';
+import { gridQuads, squared, type Piece, type Task, type Way } from './gridQuads';
 import { drawnApart } from './drawnApart';
-import { backWhereWorse } from './fit';
 import type { Asked } from './options';
 import { pairedQuads } from './paired';
 import { areaIn, Prepared, type Ready } from './Prepared';
-import { QuadCheck } from './QuadCheck';
 import { facingOf, relaxedSafely } from './relax';
-import { squarer } from './squarer';
 import type { Stages } from './Stages';
 import type { TriMesh } from './TriMesh';
 import { unfold } from './unfold';
@@ -117,11 +114,8 @@ export class Part {
       Uint8Array.from(was, (v) => kept[v]),
     );
     relaxedSafely(paired, curves, surface, 20, facingOf(paired));
-    const before = paired.points.slice();
-    squarer(paired, curves, surface, new Set());
-    // a form that is doubled or turned over tells no side: there squarer is not always sounder
-    const check = new QuadCheck(paired.points, paired.quads);
-    backWhereWorse(paired, before, (q) => check.isFolded(q));
+    // a form that is doubled or turned over tells no side
+    squared(paired, { curves, surface, forms: [] }, new Set());
     const { soup, crossing } = drawnApart(paired, size, this.options.plane);
     unfold(soup, this.options.plane);
     const verdict = verified(soup, topology, []);

@@ -70,12 +70,18 @@ export class QuadLinks {
   }
 }
 
-/** Point → edges more than four, or fewer; on a rim as if its other side were as regular. Corners of lines there have the edges they need. Cost: linear. */
-export function edgesOff({ quads, onLine }: QuadSoup, links: QuadLinks): Int8Array {
-  const off = Int8Array.from(onLine, (_, v) => (links.at(v).length > 0 ? links.at(v).length - 4 : 0));
+/** Points of open edges. Cost: linear. */
+export function rimOf({ quads }: QuadSoup, links: QuadLinks): Set<number> {
   const rim = new Set<number>();
   for (let h = 0; h < quads.length; h++) if (links.isOpen(h)) rim.add(quads[h]).add(cornerOf(quads, h, 1));
-  for (const v of rim) off[v] = onLine[v] === -2 ? 0 : off[v] + 2;
+  return rim;
+}
+
+/** Point → edges more than four, or fewer; on a rim as if its other side were as regular. Corners of lines there have the edges they need. Cost: linear. */
+export function edgesOff(soup: QuadSoup, links: QuadLinks): Int8Array {
+  const { onLine } = soup;
+  const off = Int8Array.from(onLine, (_, v) => (links.at(v).length > 0 ? links.at(v).length - 4 : 0));
+  for (const v of rimOf(soup, links)) off[v] = onLine[v] === -2 ? 0 : off[v] + 2;
   return off;
 }
 

@@ -16,6 +16,7 @@ import { relaxed, relaxedSafely } from './relax';
 import { squarer } from './squarer';
 import { seamsOf } from './seams';
 import { densitySizes, spreadOf } from './sizes';
+import type { WalkingForm } from '../surface';
 import type { Stages } from './Stages';
 import type { TriMesh } from './TriMesh';
 import { linesLost, verified, type Topology, type Verdict } from './verify';
@@ -134,7 +135,9 @@ function reaching(
   const reached = fitted(drawn, ground.curves, ground.surface, samples, size);
   squared(drawn, ground, reached);
   const second = settled(drawn, topology, ground);
-  return second.soup === drawn && isNoWorse(second.verdict, first.verdict) ? { ...second, reached } : { ...(isNoWorse(second.verdict, first.verdict) ? second : first), reached: new Set() }; // prettier-ignore
+  if (!isNoWorse(second.verdict, first.verdict)) return { ...first, reached: new Set() };
+  // laid again where it was folded, its points have other numbers
+  return { ...second, reached: second.soup === drawn ? reached : new Set() };
 }
 
 /** No corner is worse than this where it was not before, for the sake of fewer poles. */
@@ -155,8 +158,12 @@ function withFewerPoles(first: ReturnType<typeof reaching>, task: Task): { soup:
   return !isBarer && isSquare && isNoWorse(second.verdict, first.verdict) ? second : first;
 }
 
-/** As square as points come without folding a quad. */
-function squared(soup: QuadSoup, { curves, surface, forms }: Ground, held: ReadonlySet<number>): void {
+/** As square as points come without folding a quad, by its own corners or against every form. */
+export function squared(
+  soup: QuadSoup,
+  { curves, surface, forms }: Pick<Ground, 'curves' | 'surface'> & { forms: readonly WalkingForm[] },
+  held: ReadonlySet<number>,
+): void {
   const before = soup.points.slice();
   squarer(soup, curves, surface, held);
   const now = new QuadCheck(soup.points, soup.quads, forms);

@@ -1,7 +1,7 @@
 import { distance, type Vec3 } from '../math';
 import type { QuadSoup } from './extract';
 import { onCurve, type Curve } from './lines';
-import { QuadLinks } from './QuadLinks';
+import { QuadLinks, rimOf } from './QuadLinks';
 import type { TriMesh } from './TriMesh';
 
 /**
@@ -19,7 +19,7 @@ export function ontoCorners(
   const { points, onLine } = soup;
   const all = [...corners.keys()].filter((v) => corners[v] === 1 && work.out[v] >= 0);
   const ofBorders = all.filter((v) => work.isBorder(v));
-  const rim = rimOf(soup);
+  const rim = rimOf(soup, new QuadLinks(soup));
   const at = (p: Float64Array, v: number): Vec3 => [p[3 * v], p[3 * v + 1], p[3 * v + 2]];
   for (let w = 0; w < onLine.length; w++) {
     if (onLine[w] !== -2) continue;
@@ -30,15 +30,6 @@ export function ontoCorners(
     if (nearest >= 0 && away[nearest] < size) points.set(at(work.points, there[nearest]), 3 * w);
     else if (rim.has(w)) ontoBorder(soup, w, own, curves);
   }
-}
-
-/** Points of open edges. */
-function rimOf(soup: QuadSoup): Set<number> {
-  const links = new QuadLinks(soup);
-  const rim = new Set<number>();
-  for (let h = 0; h < soup.quads.length; h++)
-    if (links.isOpen(h)) rim.add(soup.quads[h]).add(soup.quads[(h & ~3) + ((h + 1) & 3)]);
-  return rim;
 }
 
 function ontoBorder({ points, onLine }: QuadSoup, w: number, own: Vec3, curves: readonly Curve[]): void {

@@ -49,7 +49,9 @@ function moveToBest(p: Float64Array, v: number, plane: MirrorPlane | null, edge:
       for (let x = 0; x < 3; x++) p[3 * v + x] = from[x] + step * edge * way[x];
       if (plane && !isOn && p[3 * v + k] <= plane.offset) continue;
       const now = worth();
-      if (now > best) [best] = [now, to.set(p.subarray(3 * v, 3 * v + 3))];
+      if (now <= best) continue;
+      best = now;
+      to.set(p.subarray(3 * v, 3 * v + 3));
     }
     p.set(to, 3 * v);
   }
