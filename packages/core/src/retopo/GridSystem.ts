@@ -51,10 +51,11 @@ export class GridSystem {
   }
 
   /**
-   * The energy left for the whole numbers once the reals are at their best, ½·zᵀSz − zᵀr for size 1: S, f64[k·k], and what gives r for the wishes as they are then.
+   * The energy left for the whole numbers once the reals are at their best, ½·zᵀSz − zᵀr for size 1: S, f64[k·k], and what gives r for the wishes as they are then;
+   * and `answers`, how the reals move with each whole number, f32[k·reals].
    * Cost: a solve for each whole number.
    */
-  forWhole(): { s: Float64Array; right: () => Float64Array } {
+  forWhole(): { s: Float64Array; right: () => Float64Array; answers: Float32Array } {
     const k = this.numbers;
     const { row, sign, sum, count, sums } = this.squares;
     // with the weights as they are now: how the sums and the reals pull at each other
@@ -69,12 +70,15 @@ export class GridSystem {
     coupling.tight();
     const ofSums = (x: Float64Array): Float64Array => Float64Array.from(total, (_, i) => coupling.dot(i, x));
     const s = new Float64Array(k * k);
+    const answers = new Float32Array(k * this.reals);
     for (let i = 0; i < k; i++) {
       // what one whole number pulls at, and what is pulled back
       const own = this.sumsOf(Int32Array.from({ length: k }, (_, j) => (j === i ? 1 : 0)));
       const pulled = new Float64Array(this.reals);
       own.forEach((c, j) => coupling.addTo(j, pulled, c));
-      const back = ofSums(this.a.solve(pulled));
+      const pushed = this.a.solve(pulled);
+      for (let x = 0; x < this.reals; x++) answers[i * this.reals + x] = -pushed[x];
+      const back = ofSums(pushed);
       s.set(this.toNumbers(own.map((c, j) => total[j] * c - back[j])), i * k);
     }
     const right = (): Float64Array => {
@@ -83,7 +87,7 @@ export class GridSystem {
       const back = ofSums(this.a.solve(this.pull(1, new Int32Array(k))));
       return this.toNumbers(wishes.map((w, j) => w - back[j]));
     };
-    return { s, right };
+    return { s, right, answers };
   }
 
   /** The values of all sums. */
@@ -122,7 +126,8 @@ export class GridSystem {
     return (this.last = this.a.solve(b));
   }
 
-  private refactor(): void {
+  /** Factored for the weights as they are now. Cost: factoring. */
+  refactor(): void {
     this.a = this.factored();
     this.isOther = false;
     this.steps = 0;

@@ -1,6 +1,5 @@
 import type { PolygonSoup } from '../mesh';
-import type { GaussSum } from './gauss';
-import { turned } from './gauss';
+import { turned, valueOf } from './gauss';
 import type { GridMap } from './grid';
 import type { Seams } from './seams';
 import { nextHalf, type TriMesh } from './TriMesh';
@@ -55,16 +54,7 @@ class Extraction {
   ) {
     this.p = map.places;
     for (let h = 0; h < 3 * mesh.triangles; h++) if (mesh.twin[h] < 0) this.borders.add(mesh.line[h]);
-    const value = (sum: GaussSum): [number, number] => {
-      let [x, y] = [0, 0];
-      for (const [s, [a, b]] of sum) {
-        const [u, v] = [map.whole[2 * s], map.whole[2 * s + 1]];
-        x += a * u - b * v;
-        y += b * u + a * v;
-      }
-      return [x, y];
-    };
-    for (const [h, sum] of seams.across) this.steps.set(h, value(sum));
+    for (const [h, sum] of seams.across) this.steps.set(h, valueOf(sum, map.whole));
   }
 
   run(): QuadSoup {

@@ -19,6 +19,17 @@ export function accumulate(sum: GaussSum, term: GaussSum, [a, b]: readonly [numb
   }
 }
 
+/** What a sum comes to: symbol s is z[2s] + i·z[2s + 1]. */
+export function valueOf(sum: GaussSum, z: Int32Array): [number, number] {
+  let [x, y] = [0, 0];
+  for (const [s, [a, b]] of sum) {
+    const [u, v] = [z[2 * s], z[2 * s + 1]];
+    x += a * u - b * v;
+    y += b * u + a * v;
+  }
+  return [x, y];
+}
+
 const isUnit = ([x, y]: readonly [number, number]): boolean => Math.abs(x) + Math.abs(y) === 1;
 
 /**

@@ -1,11 +1,11 @@
 import { dissected } from '../math';
-import { turned } from './gauss';
 import { WholeNumbers } from './wholeNumbers';
 import type { CrossField } from './field';
+import { LessFlat } from './lessFlat';
 import { roomFor } from './room';
 import { GridSystem } from './GridSystem';
 import { squaresOf, type OnLine, type Squares } from './squares';
-import type { Seams } from './seams';
+import { placesOf, type Seams } from './seams';
 import { nextHalf, prevHalf, type TriMesh } from './TriMesh';
 
 /** The quads' grid laid over a part: one place per wedge. */
@@ -22,6 +22,8 @@ export interface GridMap {
 
 /** Weight of a line that must lie on a line of the grid, over that of an edge. */
 const ON_LINE = 100;
+/** Triangles should have so much of the area that is wanted. */
+const LEAST = 0.3;
 /** Rounds of stiffening where the map turns over. */
 const STIFFER = 6;
 
@@ -49,6 +51,7 @@ export class Grid {
   private readonly system: GridSystem;
   private readonly rightForWhole: () => Float64Array;
   private readonly whole: WholeNumbers;
+  private readonly flat: LessFlat;
 
   /** `spread` is the wanted size at each triangle over the mean size, `sizes` one more at each vertex, by which the field was measured. */
   constructor(
@@ -83,9 +86,10 @@ export class Grid {
     this.wishes = new Float64Array(this.squares.count);
     this.readSquares();
     this.system = new GridSystem(this.squares, 2 * own.length, this.numbers, order, this.weights, this.wishes);
-    const { s, right } = this.system.forWhole();
+    const { s, right, answers } = this.system.forWhole();
     this.rightForWhole = right;
     this.whole = new WholeNumbers(this.numbers, s, right());
+    this.flat = new LessFlat(seams, this.unknown, this.whole, answers);
   }
 
   /** Each square's wish and weight as they are now. */
@@ -149,27 +153,61 @@ export class Grid {
   }
 
   /**
-   * Makes quads smaller where a map has collapsed though quads are wanted there: limbs and rims whose poles were rounded onto each other. False where there is
+   * Makes quads smaller where a map has collapsed though quads are wanted there: limbs and rims whose poles were rounded onto each other. Gives what takes that back; null where there is
    * nothing of the kind. Cost: the triangles, and one solve.
    */
-  makeRoom({ places }: GridMap, size: number): boolean {
+  makeRoom({ places }: GridMap, size: number): (() => void) | null {
     const { areas } = this.areasOf(places);
+    const before = [this.shrunk.slice(), this.wish.slice()];
     const smaller = roomFor(this.mesh, areas, areas.map((_, t) => this.wantedArea(t, size)), this.shrunk); // prettier-ignore
     for (const [t, by] of smaller) {
       this.shrunk[t] *= by;
       for (let i = 6 * t; i < 6 * t + 6; i++) this.wish[i] /= by;
     }
-    if (smaller.size === 0) return false;
-    this.readSquares();
-    this.whole.r = this.rightForWhole();
-    return true;
+    if (smaller.size === 0) return null;
+    this.rewished();
+    return () => {
+      this.shrunk.set(before[0]);
+      this.wish.set(before[1]);
+      this.rewished();
+    };
   }
 
-  /** The map for quads of a size, whole numbers rounded one by one. Stiffened where it turns over, it is the last: the grid stays stiff. */
-  solve(size: number, stiffen: boolean): GridMap {
-    const z = this.whole.rounded(1 / size);
-    let map = this.mapOf(z, size);
-    if (!stiffen || map.flipped === 0) return map;
+  private rewished(): void {
+    this.readSquares();
+    this.whole.r = this.rightForWhole();
+  }
+
+  /** The map for quads of a size, whole numbers rounded one by one. */
+  solve(size: number): GridMap {
+    return this.mapOf(this.whole.rounded(1 / size), size);
+  }
+
+  /** With whole numbers near by under which less of it is flat. */
+  lessFlat(map: GridMap, size: number): GridMap {
+    return this.mapOf(this.flat.from(map.whole, map.places, 1 / size, this.leastArea(size)), size);
+  }
+
+  /** How many quads' area is missing where the map is flat or turned over. */
+  flatness(map: GridMap, size: number): number {
+    return this.flat.flatness(map.places, this.leastArea(size));
+  }
+
+  private leastArea(size: number): Float64Array {
+    return this.shrunk.map((by, t) => LEAST * by * by * this.wantedArea(t, size));
+  }
+
+  /** As it was before it was stiffened. Cost: factoring, where it was. */
+  soften(): void {
+    if (this.stiff.every((by) => by === 1)) return;
+    this.stiff.fill(1);
+    this.readSquares();
+    this.system.refactor();
+  }
+
+  /** Stiffened where it turns over, the numbers as they are: other maps are to be had once it is soft again. */
+  stiffened(start: GridMap, size: number): GridMap {
+    let map = start;
     for (let round = 0; round < STIFFER && map.flipped > 0; round++) {
       const { areas } = this.areasOf(map.places);
       for (let t = 0; t < areas.length; t++) {
@@ -179,7 +217,7 @@ export class Grid {
       }
       this.readSquares();
       this.system.reweighted();
-      const next = this.mapOf(z, size);
+      const next = this.mapOf(start.whole, size);
       if (next.flipped <= map.flipped) map = next;
     }
     return map;
@@ -189,24 +227,7 @@ export class Grid {
     const x = this.system.realsFor(size, z).slice();
     // places on a fine lattice that misses halves: which triangle holds a point is then exact
     for (let i = 0; i < x.length; i++) x[i] = (2 * Math.round(x[i] * LATTICE) + 1) / (2 * LATTICE);
-    const { seams } = this;
-    const places = new Float64Array(2 * seams.vertex.length);
-    for (let wedge = 0; wedge < seams.vertex.length; wedge++) {
-      let [p, q] = [0, 0];
-      for (const [s, [c, d]] of seams.steps[wedge]) {
-        p += c * z[2 * s] - d * z[2 * s + 1];
-        q += d * z[2 * s] + c * z[2 * s + 1];
-      }
-      const v = seams.vertex[wedge];
-      if (v >= 0) {
-        const i = 2 * this.unknown[v];
-        const [u, w] = turned([x[i], x[i + 1]], seams.turn[wedge]);
-        p += u;
-        q += w;
-      }
-      places[2 * wedge] = p;
-      places[2 * wedge + 1] = q;
-    }
+    const places = placesOf(this.seams, this.unknown, x, z);
     const { areas, flipped } = this.areasOf(places);
     return { places, whole: z, flipped, area: areas.reduce((sum, x1) => sum + x1, 0) };
   }

@@ -5,6 +5,7 @@ import { drawnApart } from './drawnApart';
 import { crossField } from './field';
 import { backWhereWorse, fitted, surfaceOfQuads } from './fit';
 import { Grid, type GridMap } from './grid';
+import { gridFor } from './gridFor';
 import type { Ground } from './ground';
 import { ontoCorners } from './ontoCorners';
 import { fewerPoles } from './fewerPoles';
@@ -82,9 +83,7 @@ export function gridQuads(task: Task, way: Way, options: Asked, stages: Stages):
     const quadsOf = (map: GridMap): QuadSoup | null => mended(extracted(work, seams, map, corners), ground);
     const map = gridFor(grid, target, size);
     stages.begin('Quads', 0.75);
-    const soup = nearerCount(quadsOf(map), target, (wanted) =>
-      quadsOf(grid.solve(sizeFor(grid, wanted, size, 7), true)),
-    );
+    const soup = nearerCount(quadsOf(map), target, (wanted) => quadsOf(gridFor(grid, wanted, size)));
     if (!soup) return null;
     ontoCorners(soup, work, corners, size, ground.curves);
     stages.begin('Relax', 0.8);
@@ -227,30 +226,6 @@ function nearerCount(
   if (off(first) < NEAR) return first;
   const second = made((target * target) / (first.quads.length / 4));
   return second && off(second) < off(first) ? second : first;
-}
-
-/** The map whose area comes nearest to the count: areas are whole on closed parts, so that not every count can be had. */
-function gridFor(grid: Grid, target: number, size: number): GridMap {
-  const rooms = grid.numbers > MANY ? 1 : ROOMS;
-  let at = sizeFor(grid, target, size, 7);
-  for (let i = 0; i < rooms && grid.makeRoom(grid.solve(at, false), at); i++) at = sizeFor(grid, target, at, 3);
-  return grid.solve(at, true);
-}
-
-/** How often limbs that collapsed are given smaller quads; with more whole numbers than this rounding takes seconds, and it is done once. */
-const ROOMS = 4;
-const MANY = 300;
-
-/** The size whose count comes nearest, of so many tried. */
-function sizeFor(grid: Grid, target: number, size: number, tries: number): number {
-  let [best, off, at] = [size, Infinity, size];
-  for (let i = 0; i < tries && off > 0.01; i++) {
-    const { area } = grid.solve(at, false);
-    const miss = Math.abs(area - target) / target;
-    if (miss < off) [best, off] = [at, miss];
-    at *= Math.sqrt(Math.min(4, Math.max(0.25, area / target)));
-  }
-  return best;
 }
 
 function mended(raw: QuadSoup, ground: Ground): QuadSoup | null {

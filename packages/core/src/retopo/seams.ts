@@ -1,5 +1,5 @@
 import type { CrossField } from './field';
-import { accumulate, solveWhole, turned, type GaussSum } from './gauss';
+import { accumulate, solveWhole, turned, valueOf, type GaussSum } from './gauss';
 import { prevHalf, type TriMesh } from './TriMesh';
 
 /**
@@ -23,6 +23,24 @@ export interface Seams {
   across: Map<number, GaussSum>;
   /** how many free Gaussian whole numbers there are */
   free: number;
+}
+
+/** The place of each wedge, f64[2·wedges], by the reals at its vertex and the free whole numbers. `unknown` is the real's of each vertex, −1 at poles. */
+export function placesOf(seams: Seams, unknown: Int32Array, x: Float64Array, z: Int32Array): Float64Array {
+  const places = new Float64Array(2 * seams.vertex.length);
+  for (let wedge = 0; wedge < seams.vertex.length; wedge++) {
+    let [p, q] = valueOf(seams.steps[wedge], z);
+    const v = seams.vertex[wedge];
+    if (v >= 0) {
+      const i = 2 * unknown[v];
+      const [u, w] = turned([x[i], x[i + 1]], seams.turn[wedge]);
+      p += u;
+      q += w;
+    }
+    places[2 * wedge] = p;
+    places[2 * wedge + 1] = q;
+  }
+  return places;
 }
 
 /** Cost: linear, and the cuts' equations. Throws NO_WAY where the whole steps have no solution. */

@@ -1,13 +1,18 @@
+import { formIn, reducedBasis } from './reducedBasis';
+
 /**
  * The whole numbers of a mixed problem, min ½·zᵀSz − s·zᵀr for a scale s, rounded one after another: that first which costs least, the rest moving to their
- * best each time; then single steps up and down while they pay (Bommes et al. 2009, greedy rounding). Cost of making: k³; of rounding: k³.
+ * best each time; then single steps up and down while they pay (Bommes et al. 2009, greedy rounding). Lines that hang together move together: what is
+ * rounded is how far to go along the vectors of a reduced basis. Cost of making: k³ and the reduction; of rounding: k³.
  */
 export class WholeNumbers {
-  /** S⁻¹ */
+  private readonly basis: Int32Array;
+  /** S as the basis sees it, and the inverse of that */
+  private readonly form: Float64Array;
   private readonly inverse: Float64Array;
 
   constructor(
-    private readonly k: number,
+    readonly k: number,
     private readonly s: Float64Array,
     /** may be another one later: S alone costs */
     public r: Float64Array,
@@ -20,12 +25,61 @@ export class WholeNumbers {
       s[i * k + i] += soft;
       for (let j = 0; j < i; j++) s[i * k + j] = s[j * k + i] = (s[i * k + j] + s[j * k + i]) / 2;
     }
-    this.inverse = inverted(s, k);
+    this.basis = reducedBasis(s, k);
+    this.form = formIn(this.basis, s, k);
+    this.inverse = inverted(this.form, k);
+  }
+
+  /** The i-th vector of the basis. */
+  vector(i: number): Int32Array {
+    return this.basis.subarray(i * this.k, (i + 1) * this.k);
   }
 
   rounded(scale: number): Int32Array {
+    const { k } = this;
+    const steps = this.roundedSteps(scale);
+    const z = new Int32Array(k);
+    for (let i = 0; i < k; i++) if (steps[i] !== 0) this.vector(i).forEach((x, j) => (z[j] += steps[i] * x));
+    const walk = new Walk(this.form, this.pullAt(z, scale));
+    for (let step = 0; step < 4 * k; step++) {
+      let [best, gain, way] = [-1, -1e-9, 0];
+      for (let i = 0; i < k; i++) {
+        const by = walk.pull[i] > 0 ? -1 : 1;
+        const change = walk.change(i, by);
+        if (change < gain) [best, gain, way] = [i, change, by];
+      }
+      if (best < 0) break;
+      walk.step(best, way);
+      this.vector(best).forEach((x, j) => (z[j] += way * x));
+    }
+    return z;
+  }
+
+  /** What steps along the vectors change from given whole numbers on. Cost: k². */
+  walkFrom(z: Int32Array, scale: number): Walk {
+    return new Walk(this.form, this.pullAt(z, scale));
+  }
+
+  /** How the energy grows along each vector. */
+  private pullAt(z: Int32Array, scale: number): Float64Array {
     const { k, s, r } = this;
+    const slope = new Float64Array(k);
+    for (let i = 0; i < k; i++) {
+      slope[i] = -scale * r[i];
+      for (let j = 0; j < k; j++) slope[i] += s[i * k + j] * z[j];
+    }
+    return this.along(slope);
+  }
+
+  private along(x: Float64Array): Float64Array {
+    return Float64Array.from({ length: this.k }, (_, i) => this.vector(i).reduce((sum, b, j) => sum + b * x[j], 0));
+  }
+
+  /** How often to go along each vector of the basis. */
+  private roundedSteps(scale: number): Float64Array {
+    const { k } = this;
     const c = this.inverse.slice();
+    const r = this.along(this.r);
     const z = new Float64Array(k);
     for (let i = 0; i < k; i++) for (let j = 0; j < k; j++) z[i] += c[i * k + j] * r[j] * scale;
     let left = Int32Array.from({ length: k }, (_, i) => i);
@@ -48,24 +102,25 @@ export class WholeNumbers {
         }
       z[best] = Math.round(z[best]);
     }
-    const found = Int32Array.from(z, (x) => Math.round(x));
-    // gradient of the energy, kept up to date by single steps
-    const g = new Float64Array(k);
-    for (let i = 0; i < k; i++) {
-      g[i] = -scale * r[i];
-      for (let j = 0; j < k; j++) g[i] += s[i * k + j] * found[j];
-    }
-    for (let step = 0; step < 4 * k; step++) {
-      let [best, gain, way] = [-1, -1e-9, 0];
-      for (let i = 0; i < k; i++) {
-        const change = s[i * k + i] / 2 - Math.abs(g[i]);
-        if (change < gain) [best, gain, way] = [i, change, g[i] > 0 ? -1 : 1];
-      }
-      if (best < 0) break;
-      found[best] += way;
-      for (let i = 0; i < k; i++) g[i] += way * s[i * k + best];
-    }
-    return found;
+    return z;
+  }
+}
+
+/** Steps up and down along the vectors of a basis, and what they do to the energy. */
+export class Walk {
+  constructor(
+    /** the form as the basis sees it, k×k */
+    private readonly form: Float64Array,
+    /** how the energy grows along each vector, kept up to date */
+    readonly pull: Float64Array,
+  ) {}
+
+  change(i: number, way: number): number {
+    return this.form[i * this.pull.length + i] / 2 + way * this.pull[i];
+  }
+  step(i: number, way: number): void {
+    const k = this.pull.length;
+    for (let j = 0; j < k; j++) this.pull[j] += way * this.form[i * k + j];
   }
 }
 

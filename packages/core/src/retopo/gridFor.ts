@@ -1,0 +1,72 @@
+import type { Grid, GridMap } from './grid';
+
+/** How often limbs that collapsed are given smaller quads; with more whole numbers than this rounding takes seconds, and it is done once. */
+const ROOMS = 4;
+const MANY = 300;
+/** So many sizes are tried for a count, and so many more for one that has changed a little. */
+const TRIES = 7,
+  AGAIN = 3;
+/** A count this near is as good as any. */
+const NEAR = 0.01;
+/** A count further off than this is told, and each quad more costs so much of one that is flat. */
+const TOLD = 0.02,
+  MISSED = 0.05;
+/** Smaller quads stay where less than this share of what was flat is left. */
+const BETTER = 0.95;
+
+interface Sized {
+  map: GridMap;
+  size: number;
+}
+
+/**
+ * The map whose area comes nearest to the count, as little of it flat as can be, stiffened: areas are whole on closed parts, so that not every count can be had. Limbs that collapse are given
+ * room as long as that helps. Cost: some twenty roundings.
+ */
+export function gridFor(grid: Grid, target: number, size: number): GridMap {
+  grid.soften();
+  const rooms = grid.numbers > MANY ? 1 : ROOMS;
+  let best = leastFlat(grid, target, size, TRIES);
+  for (let i = 0; i < rooms; i++) {
+    const flat = grid.flatness(best.map, best.size);
+    const undo = grid.makeRoom(best.map, best.size);
+    if (!undo) break;
+    const next = leastFlat(grid, target, best.size, AGAIN);
+    if (grid.flatness(next.map, next.size) >= BETTER * flat) {
+      undo();
+      break;
+    }
+    best = next;
+  }
+  return grid.stiffened(best.map, best.size);
+}
+
+/** Near the count with as little of it flat as may be: that has another area than what was only rounded. */
+function leastFlat(grid: Grid, target: number, start: number, tries: number): Sized {
+  const rounded = sized(grid, target, start, tries);
+  const first = { map: grid.lessFlat(rounded.map, rounded.size), size: rounded.size };
+  if (off(first, target) < NEAR) return first;
+  const { map, size } = sized(grid, (target * rounded.map.area) / first.map.area, rounded.size, AGAIN);
+  const second = { map: grid.lessFlat(map, size), size };
+  const price = (one: Sized): number =>
+    grid.flatness(one.map, one.size) + MISSED * target * Math.max(0, off(one, target) - TOLD);
+  return [rounded, first, second].reduce((best, one) => (price(one) < price(best) ? one : best));
+}
+
+const off = ({ map }: Sized, target: number): number => Math.abs(map.area / target - 1);
+
+/** The size whose count comes nearest, of so many tried: by its root, and between what was too fine and too coarse where that leads out of it. */
+function sized(grid: Grid, target: number, start: number, tries: number): Sized {
+  let best = { map: grid.solve(start), size: start };
+  let at = best;
+  let [fine, coarse] = [0, Infinity];
+  for (let i = 1; i < tries && off(best, target) >= NEAR; i++) {
+    if (at.map.area > target) fine = Math.max(fine, at.size);
+    else coarse = Math.min(coarse, at.size);
+    const wanted = at.size * Math.sqrt(Math.min(4, Math.max(0.25, at.map.area / target)));
+    const size = wanted > fine && wanted < coarse ? wanted : Math.sqrt(fine * coarse);
+    at = { map: grid.solve(size), size };
+    if (off(at, target) < off(best, target)) best = at;
+  }
+  return best;
+}

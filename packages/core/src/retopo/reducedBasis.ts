@@ -1,0 +1,120 @@
+/** How much shorter a vector must be to come before another (Lovász' condition). */
+const SHORTER = 0.75;
+/** Rounding adds up while the basis changes: it is measured anew, and reduced again, so often at most. */
+const ROUNDS = 4;
+
+/**
+ * A basis of the whole vectors of k numbers whose vectors are short under the form ½·zᵀSz, and nearly square to each other (Lenstra, Lenstra and Lovász 1982, in
+ * floating point): row i of what is given is its i-th vector, k×k. Rounding along such vectors one by one comes near the best there is, where numbers
+ * that are tied to each other leave each by itself no way. S is k×k, positive definite. Cost: the swaps, up to some 100·k, times k; and k³/6.
+ */
+export function reducedBasis(s: Float64Array, k: number): Int32Array {
+  const basis = new Int32Array(k * k);
+  for (let i = 0; i < k; i++) basis[i * k + i] = 1;
+  let form = s;
+  for (let round = 0; round < ROUNDS; round++) {
+    if (new Reduction(form, basis, k).run() === 0) break;
+    form = formIn(basis, s, k);
+  }
+  return basis;
+}
+
+/** The form as the vectors of a basis see it: B·S·Bᵀ. Cost: the basis' numbers that are not 0, times k. */
+export function formIn(basis: Int32Array, s: Float64Array, k: number): Float64Array {
+  const half = timesBasis(basis, s, k);
+  // of the transposed again: S is symmetric
+  const turned = new Float64Array(k * k);
+  for (let i = 0; i < k; i++) for (let j = 0; j < k; j++) turned[j * k + i] = half[i * k + j];
+  return timesBasis(basis, turned, k);
+}
+
+function timesBasis(basis: Int32Array, s: Float64Array, k: number): Float64Array {
+  const product = new Float64Array(k * k);
+  for (let i = 0; i < k; i++)
+    for (let j = 0; j < k; j++) {
+      const by = basis[i * k + j];
+      if (by !== 0) for (let x = 0; x < k; x++) product[i * k + x] += by * s[j * k + x];
+    }
+  return product;
+}
+
+/** Vectors of a basis made square to those before them, as shares (`share`) and what is left of their length (`left`), kept up to date while they change. */
+class Reduction {
+  private readonly share: Float64Array;
+  private readonly left: Float64Array;
+
+  constructor(
+    s: Float64Array,
+    private readonly basis: Int32Array,
+    private readonly k: number,
+  ) {
+    const share = (this.share = new Float64Array(k * k));
+    const left = (this.left = new Float64Array(k));
+    const row = new Float64Array(k);
+    for (let n = 0; n < k; n++) {
+      let own = s[n * k + n];
+      for (let j = 0; j < n; j++) {
+        let x = s[n * k + j];
+        for (let i = 0; i < j; i++) x -= share[j * k + i] * row[i];
+        row[j] = x;
+        share[n * k + j] = x / left[j];
+        own -= x * share[n * k + j];
+      }
+      left[n] = Math.max(own, 1e-12 * s[n * k + n], 1e-300);
+    }
+  }
+
+  /** How often two vectors changed places. */
+  run(): number {
+    const { k, share, left } = this;
+    let swaps = 0;
+    for (let n = 1; n < k;) {
+      this.shorten(n, n - 1);
+      const m = share[n * k + n - 1];
+      if (left[n] < (SHORTER - m * m) * left[n - 1]) {
+        this.swap(n);
+        swaps++;
+        n = Math.max(1, n - 1);
+        continue;
+      }
+      for (let j = n - 2; j >= 0; j--) this.shorten(n, j);
+      n++;
+    }
+    return swaps;
+  }
+
+  /** Takes the j-th vector off the n-th as often as makes it shorter. */
+  private shorten(n: number, j: number): void {
+    const { k, share, basis } = this;
+    const q = Math.round(share[n * k + j]);
+    if (q === 0) return;
+    for (let i = 0; i < j; i++) share[n * k + i] -= q * share[j * k + i];
+    share[n * k + j] -= q;
+    for (let x = 0; x < k; x++) basis[n * k + x] -= q * basis[j * k + x];
+  }
+
+  /** Changes the n-th vector with the one before it. */
+  private swap(n: number): void {
+    const { k, share, left, basis } = this;
+    const change = (of: Float64Array | Int32Array, to: number): void => {
+      for (let x = 0; x < to; x++) {
+        const other = of[n * k + x];
+        of[n * k + x] = of[(n - 1) * k + x];
+        of[(n - 1) * k + x] = other;
+      }
+    };
+    change(basis, k);
+    change(share, n - 1);
+    const m = share[n * k + n - 1];
+    const all = left[n] + m * m * left[n - 1];
+    const back = (m * left[n - 1]) / all;
+    share[n * k + n - 1] = back;
+    left[n] = (left[n - 1] * left[n]) / all;
+    left[n - 1] = all;
+    for (let i = n + 1; i < k; i++) {
+      const t = share[i * k + n];
+      share[i * k + n] = share[i * k + n - 1] - m * t;
+      share[i * k + n - 1] = t + back * share[i * k + n];
+    }
+  }
+}
