@@ -14,8 +14,9 @@ export interface Filling {
 
 /** A filling with a worse corner comes after those without. */
 const GOOD_ENOUGH = 0.22;
-/** So many ways are placed and compared. */
+/** So many ways are placed and compared; where few irregular points are all that is wanted, so many. */
 const MOST_TRIED = 10;
+const FEW_TRIED = 2;
 
 /**
  * Fills a closed border with quads, the best way first: without bad corners, then with few irregular points. `corners` are places in the border where sides begin, in order. Empty for an odd border. Cost: for each way tried, rounds
@@ -41,9 +42,9 @@ export function fillBorder(
   }
   const plans = fillPlans(sides, apart).filter(({ irregular }) => irregular <= fewest);
   const found = kindsFirst(plans)
-    .slice(0, MOST_TRIED)
+    .slice(0, fewest < Infinity ? FEW_TRIED : MOST_TRIED)
     .map((plan) => filled(border, plan, onto));
-  if (found.every(({ least }) => least < GOOD_ENOUGH))
+  if (fewest === Infinity && found.every(({ least }) => least < GOOD_ENOUGH))
     for (const plan of plans.slice(MOST_TRIED).slice(-4)) found.push(filled(border, plan, onto));
   const good = found.filter(({ least }) => least >= GOOD_ENOUGH),
     bad = found.filter(({ least }) => least < GOOD_ENOUGH);

@@ -1,6 +1,6 @@
 import { TopologyError } from '../errors';
 import type { SculptSurface } from '../surface';
-import { gridQuads, squared, type Piece, type Task, type Way } from './gridQuads';
+import { gridQuads, squared, withFewerPoles, type Piece, type Task, type Way } from './gridQuads';
 import { drawnApart } from './drawnApart';
 import type { Asked } from './options';
 import { pairedQuads } from './paired';
@@ -13,13 +13,13 @@ import { linesLost, verified } from './verify';
 import { evenTriangles } from './working';
 
 /**
- * Tries of a part: as usual; with somewhat fewer poles, and closer to the form, where quads left much of it bare; with far fewer poles; then with more quads, for forms whose limbs and handles are
- * too fine for as many as were asked for.
+ * Tries of a part: with few poles, as is enough for most forms; with more of them, and closer to the form, where quads left much of it bare; along the form less than asked for; then with more quads, for
+ * forms whose limbs and handles are too fine for as many as were asked for.
  */
 const TRIES: readonly (Way & { finer: number })[] = [
+  { near: 5, follow: 2, finer: 1, evenness: 0 },
   { near: 2.5, follow: 1, finer: 1, evenness: 0 },
-  { near: 3.5, follow: 1, finer: 1, evenness: 0 },
-  { near: 1.5, follow: 3, finer: 1, evenness: 0 },
+  { near: 3.5, follow: 3, finer: 1, evenness: 0 },
   { near: 4, follow: 0.3, finer: 1, evenness: 0 },
   { near: 3, follow: 0.5, finer: 1.8, evenness: 0.5 },
 ];
@@ -49,7 +49,10 @@ export class Part {
   ) {
     this.prepared = new Prepared(mesh, target, options, stages);
     this.mended = this.prepared.mended;
-    this.made = this.prepared.ready.map((piece) => this.tryGrid(piece));
+    this.made = this.prepared.ready.map((piece) => {
+      const best = this.tryGrid(piece);
+      return best && withFewerPoles(best.piece, best.task);
+    });
   }
 
   /** Whether every piece has quads that lack small handles at most. */
@@ -69,22 +72,22 @@ export class Part {
     return this.prepared.ready.map((piece, i) => (this.made[i] ??= this.byPairs(piece)));
   }
 
-  private tryGrid(piece: Ready): Piece | null {
-    let best: Piece | null = null;
+  /** The best of some tries, and what it was made of; null where none is sound. */
+  private tryGrid(ready: Ready): { piece: Piece; task: Task } | null {
+    let best: { piece: Piece; task: Task } | null = null;
     let task: Task | null = null;
     const tries = this.shellTries > 0 ? TRIES.slice(0, this.shellTries) : TRIES;
     for (const [i, way] of tries.entries()) {
       // what is sound already is compared with two others, no more
-      if (best && missing(best) === 0 && i > 2) break;
+      if (best && missing(best.piece) === 0 && i > 2) break;
       // more quads than asked for are for limbs and handles, not for lines
-      if (way.finer > 1 && (way.finer * piece.target > FINEST || best?.verdict.reasons.length === 0)) break;
+      if (way.finer > 1 && (way.finer * ready.target > FINEST || best?.piece.verdict.reasons.length === 0)) break;
       if (i > 0) this.stages.begin('Another way', 0.3 + 0.15 * i);
-      if (!task || task.target !== way.finer * piece.target) task = this.prepared.taskOf(piece, way.finer);
-      const made = gridQuads(task, way, this.options, this.stages);
-      const isSound = made && (made.verdict.reasons.length === 0 || made.verdict.handlesLost > 0);
-      if (isSound && (!best || isBetter(made, best, piece.target))) best = made;
-      if (best && missing(best) === 0 && ((best.bare < COVERED && countOff(best, piece.target) < OFF) || way.finer > 1)) return best; // prettier-ignore
-      if (best && this.shellTries > 0) return best;
+      if (!task || task.target !== way.finer * ready.target) task = this.prepared.taskOf(ready, way.finer);
+      const piece = gridQuads(task, way, this.options, this.stages);
+      const isSound = piece && (piece.verdict.reasons.length === 0 || piece.verdict.handlesLost > 0);
+      if (isSound && (!best || isBetter(piece, best.piece, ready.target))) best = { piece, task };
+      if (best && (this.shellTries > 0 || isGood(best.piece, ready.target, way.finer))) break;
     }
     return best;
   }
@@ -121,12 +124,24 @@ export class Part {
     const verdict = verified(soup, topology, []);
     if (verdict.reasons.length > 0)
       throw new TopologyError('NO_WAY', `No sound quads were found for a part of this surface: ${verdict.reasons.join('; ')}. Ask for more faces, or mend the surface there.`); // prettier-ignore
-    return { soup, verdict, route: 'paired', lost: linesLost(soup, curves, size), bare: 0, crossing: crossing.length };
+    return {
+      soup,
+      verdict,
+      route: 'paired',
+      lost: linesLost(soup, curves, size),
+      bare: 0,
+      crossing: crossing.length,
+      tips: new Set(),
+    };
   }
 }
 
 /** What quads that are sound do not have of the form, and of what was drawn on it, or where they run through each other. */
 const missing = ({ verdict, lost, crossing }: Piece): number => 100 * verdict.handlesLost + lost.drawn + crossing;
+
+/** Nothing another try would make better by much; with more quads than asked for there is none. */
+const isGood = (piece: Piece, target: number, finer: number): boolean =>
+  missing(piece) === 0 && ((piece.bare < COVERED && countOff(piece, target) < OFF) || finer > 1);
 
 /** By what share of the count more or fewer quads than wanted came out, beyond what may be. */
 const countOff = ({ soup }: Piece, target: number): number => Math.max(0, Math.abs(soup.quads.length / 4 / target - 1) - NEAR); // prettier-ignore

@@ -148,12 +148,11 @@ class Neighbourhood {
     // placed on the quads that are there: the form itself would be asked too often
     const there = new WalkingForm(surfaceOfQuads(this.soup));
     const local: Ground = { ...this.form.ground, forms: [there, there] };
+    const may = (gone: ReadonlySet<number>): boolean =>
+      ![...gone].some((q) => this.fringe.has(q)) && !this.takesLine(gone);
     for (const rings of RINGS) {
-      const made = refilled(this.soup, bad, local, rings, { fixed: this.fixed, fewer: FEWER });
+      const made = refilled(this.soup, bad, local, rings, { fixed: this.fixed, fewer: FEWER, may });
       if (!made) continue;
-      // further rings would reach further still
-      if ([...made.gone].some((q) => this.fringe.has(q))) return null;
-      if (this.takesLine(made.gone)) return null;
       const next: QuadSoup = { points: Float64Array.from(made.points), quads: Int32Array.from(made.quads), onLine: Int32Array.from(made.onLine) }; // prettier-ignore
       if (irregularIn(next) <= before - FEWER && this.isSound(next, made)) return this.putBack(made);
     }

@@ -47,6 +47,8 @@ export interface Piece {
   bare: number;
   /** quads that run through others */
   crossing: number;
+  /** places of points that were drawn out to the form's tips */
+  tips: ReadonlySet<string>;
 }
 
 /** How a try goes about it: poles nearer to each other than so many quads cancel out; the form is followed so strongly. */
@@ -94,10 +96,10 @@ export function gridQuads(task: Task, way: Way, options: Asked, stages: Stages):
     if (isShort(first.soup, task)) return null;
     const isSound = first.verdict.reasons.length === 0 || first.verdict.handlesLost > 0;
     if (isSound) stages.begin('Tips', 0.93);
-    const made = isSound
-      ? uncrossed(withFewerPoles(reaching(first, task), task), task, options.plane)
-      : { ...first, crossing: 0 };
-    return { ...made, route: 'grid', lost: linesLost(made.soup, ground.curves, size), bare: bareShare(made.soup, task, BARE) }; // prettier-ignore
+    const { reached, ...drawn } = isSound ? reaching(first, task) : { ...first, reached: new Set<number>() };
+    const tips = new Set([...reached].map((v) => placeKey(drawn.soup.points, v)));
+    const made = isSound ? uncrossed(drawn, task, options.plane) : { ...drawn, crossing: 0 };
+    return { ...made, route: 'grid', lost: linesLost(made.soup, ground.curves, size), bare: bareShare(made.soup, task, BARE), tips }; // prettier-ignore
   } catch (error) {
     if (error instanceof HalfLoopError) return null;
     throw error;
@@ -142,20 +144,23 @@ function reaching(
 /** No corner is worse than this where it was not before, for the sake of fewer poles. */
 const SOUND = 0.3;
 
-/** Without the poles that the form does not ask for; as it was where quads suffer from that, or a limb. */
-function withFewerPoles(first: ReturnType<typeof reaching>, task: Task): { soup: QuadSoup; verdict: Verdict } {
+/** Without the poles that the form does not ask for; as it was where quads suffer from that, or a limb. Cost: fillings for each pair of poles near by. */
+export function withFewerPoles(first: Piece, task: Task): Piece {
   const { ground, samples, size, topology } = task;
   const few = fewerPoles(first.soup, ground, samples, size);
   if (few === first.soup) return first;
   // points that stay do not move while poles go
-  const key = (p: Float64Array, v: number): string => p.subarray(3 * v, 3 * v + 3).join(' ');
-  const reached = new Set([...first.reached].map((v) => key(first.soup.points, v)));
-  squared(few, ground, new Set([...few.onLine.keys()].filter((v) => reached.has(key(few.points, v)))));
+  squared(few, ground, new Set([...few.onLine.keys()].filter((v) => first.tips.has(placeKey(few.points, v)))));
   const second = settled(few, topology, ground);
-  const isBarer = bareShare(second.soup, task, BARE) > bareShare(first.soup, task, BARE) + DEAR.bare;
+  const bare = bareShare(second.soup, task, BARE);
   const isSquare = second.verdict.quality.least > Math.min(SOUND, first.verdict.quality.least);
-  return !isBarer && isSquare && isNoWorse(second.verdict, first.verdict) ? second : first;
+  if (bare > first.bare + DEAR.bare || !isSquare || !isNoWorse(second.verdict, first.verdict)) return first;
+  const crossing = crossingQuads(second.soup).length;
+  if (crossing > first.crossing) return first;
+  return { ...first, ...second, crossing, bare, lost: linesLost(second.soup, ground.curves, size) };
 }
+
+const placeKey = (p: Float64Array, v: number): string => p.subarray(3 * v, 3 * v + 3).join(' ');
 
 /** As square as points come without folding a quad, by its own corners or against every form. */
 export function squared(

@@ -36,6 +36,8 @@ interface Wish {
   fixed?: ReadonlySet<number>;
   /** so many edges fewer too many or too few must be left at points than were there, where that can be told beforehand */
   fewer?: number;
+  /** whether these quads may go: asked before anything is filled in */
+  may?: (gone: ReadonlySet<number>) => boolean;
 }
 
 /** As `mendedAround`, and tells what went. */
@@ -44,7 +46,7 @@ export function refilled(
   bad: readonly number[],
   { curves, forms: [form] }: Ground,
   rings: number,
-  { fixed, fewer }: Wish = {},
+  { fixed, fewer, may }: Wish = {},
 ): Refilled | null {
   const links = new QuadLinks(soup);
   const border = new Set<number>(fixed);
@@ -64,6 +66,7 @@ export function refilled(
       const odd = found.holes.filter((hole) => hole.length % 2 === 1 && rimEdge(hole, border) < 0);
       if (found.isBroken) return null;
       if (odd.length < 2) {
+        if (may && !may(gone)) return null;
         const most = fewer === undefined ? Infinity : edgesOffIn(soup, links, gone) - fewer;
         const made = filled(left, found.holes, border, curves, form, most);
         return made && { ...made, gone };
