@@ -18,8 +18,8 @@ import { evenTriangles } from './working';
  */
 const TRIES: readonly (Way & { finer: number })[] = [
   { near: 5, follow: 2, finer: 1, evenness: 0 },
-  { near: 2.5, follow: 1, finer: 1, evenness: 0 },
   { near: 3.5, follow: 3, finer: 1, evenness: 0 },
+  { near: 2.5, follow: 1, finer: 1, evenness: 0 },
   { near: 4, follow: 0.3, finer: 1, evenness: 0 },
   { near: 3, follow: 0.5, finer: 1.8, evenness: 0.5 },
 ];
@@ -28,6 +28,8 @@ const NEAR = 0.02,
   OFF = 0.01;
 /** With less of the form bare than this, quads are good enough. */
 const COVERED = 0.015;
+/** No more than this may be out of reach of a limb that ends early. */
+const WHOLE = 1e-4;
 /** Pairs are tried with so many times as many quads as were asked for. */
 const FINER_PAIRS = [1, 2, 4];
 /** No finer tries beyond so many quads. */
@@ -130,6 +132,7 @@ export class Part {
       route: 'paired',
       lost: linesLost(soup, curves, size),
       bare: 0,
+      short: 0,
       crossing: crossing.length,
       tips: new Set(),
     };
@@ -141,17 +144,18 @@ const missing = ({ verdict, lost, crossing }: Piece): number => 100 * verdict.ha
 
 /** Nothing another try would make better by much; with more quads than asked for there is none. */
 const isGood = (piece: Piece, target: number, finer: number): boolean =>
-  missing(piece) === 0 && ((piece.bare < COVERED && countOff(piece, target) < OFF) || finer > 1);
+  missing(piece) === 0 && ((piece.bare < COVERED && piece.short < WHOLE && countOff(piece, target) < OFF) || finer > 1);
 
 /** By what share of the count more or fewer quads than wanted came out, beyond what may be. */
 const countOff = ({ soup }: Piece, target: number): number => Math.max(0, Math.abs(soup.quads.length / 4 / target - 1) - NEAR); // prettier-ignore
 
-/** A share of the form without quads costs so many times as much as one of poles, or of quads too many. */
+/** A share of the form without quads costs so many times as much as one of poles, or of quads too many; and one that a limb lacks. */
 const LIMBS = 3;
+const TIPS = 20;
 
 /** Fewer handles and lines missing, or crossings; with as many, less of the form bare, where that does not cost as much in poles or in the count. */
 function isBetter(a: Piece, b: Piece, target: number): boolean {
   if (missing(a) !== missing(b)) return missing(a) < missing(b);
-  const price = (piece: Piece): number => LIMBS * piece.bare + piece.verdict.irregular / Math.max(1, piece.verdict.interior) + countOff(piece, target); // prettier-ignore
+  const price = (piece: Piece): number => LIMBS * piece.bare + TIPS * piece.short + piece.verdict.irregular / Math.max(1, piece.verdict.interior) + countOff(piece, target); // prettier-ignore
   return price(a) < price(b);
 }

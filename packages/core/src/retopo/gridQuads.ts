@@ -45,6 +45,8 @@ export interface Piece {
   lost: { ofForm: number; drawn: number };
   /** share of the form's places that are more than half a quad's length from any */
   bare: number;
+  /** share of them that are so far off that a limb ends early */
+  short: number;
   /** quads that run through others */
   crossing: number;
   /** places of points that were drawn out to the form's tips */
@@ -99,7 +101,7 @@ export function gridQuads(task: Task, way: Way, options: Asked, stages: Stages):
     const { reached, ...drawn } = isSound ? reaching(first, task) : { ...first, reached: new Set<number>() };
     const tips = new Set([...reached].map((v) => placeKey(drawn.soup.points, v)));
     const made = isSound ? uncrossed(drawn, task, options.plane) : { ...drawn, crossing: 0 };
-    return { ...made, route: 'grid', lost: linesLost(made.soup, ground.curves, size), bare: bareShare(made.soup, task, BARE), tips }; // prettier-ignore
+    return { ...made, route: 'grid', lost: linesLost(made.soup, ground.curves, size), ...bareShares(made.soup, task), tips }; // prettier-ignore
   } catch (error) {
     if (error instanceof HalfLoopError) return null;
     throw error;
@@ -110,11 +112,17 @@ export function gridQuads(task: Task, way: Way, options: Asked, stages: Stages):
 const LOST = { away: 2.5, share: 0.004 };
 /** About so many places tell a share. */
 const MOST_ASKED = 15_000;
-/** So far away, it is not followed. */
+/** So far away, it is not followed; so far, a limb ends early. */
 const BARE = 0.5;
+const SHORT = 1.5;
 
 /** Whether a part of the form has no quads. */
 const isShort = (soup: QuadSoup, task: Task): boolean => bareShare(soup, task, LOST.away) > LOST.share;
+
+const bareShares = (soup: QuadSoup, task: Task): { bare: number; short: number } => ({
+  bare: bareShare(soup, task, BARE),
+  short: bareShare(soup, task, SHORT),
+});
 
 /** Share of the form's places that are further than so many quads' lengths from any. */
 function bareShare(soup: QuadSoup, { samples, size }: Task, away: number): number {
@@ -152,12 +160,13 @@ export function withFewerPoles(first: Piece, task: Task): Piece {
   // points that stay do not move while poles go
   squared(few, ground, new Set([...few.onLine.keys()].filter((v) => first.tips.has(placeKey(few.points, v)))));
   const second = settled(few, topology, ground);
-  const bare = bareShare(second.soup, task, BARE);
+  const { bare, short } = bareShares(second.soup, task);
   const isSquare = second.verdict.quality.least > Math.min(SOUND, first.verdict.quality.least);
-  if (bare > first.bare + DEAR.bare || !isSquare || !isNoWorse(second.verdict, first.verdict)) return first;
+  if (bare > first.bare + DEAR.bare || short > first.short || !isSquare || !isNoWorse(second.verdict, first.verdict))
+    return first;
   const crossing = crossingQuads(second.soup).length;
   if (crossing > first.crossing) return first;
-  return { ...first, ...second, crossing, bare, lost: linesLost(second.soup, ground.curves, size) };
+  return { ...first, ...second, crossing, bare, short, lost: linesLost(second.soup, ground.curves, size) };
 }
 
 const placeKey = (p: Float64Array, v: number): string => p.subarray(3 * v, 3 * v + 3).join(' ');
