@@ -1,6 +1,6 @@
 import { TopologyError } from '../errors';
 import type { SculptSurface } from '../surface';
-import { gridQuads, squared, withFewerPoles, type Piece, type Task, type Way } from './gridQuads';
+import { gridQuads, squared, USUAL_WAY, withFewerPoles, type Piece, type Task, type Way } from './gridQuads';
 import { drawnApart } from './drawnApart';
 import type { Asked } from './options';
 import { pairedQuads } from './paired';
@@ -17,7 +17,7 @@ import { evenTriangles } from './working';
  * forms whose limbs and handles are too fine for as many as were asked for.
  */
 const TRIES: readonly (Way & { finer: number })[] = [
-  { near: 5, follow: 2, finer: 1, evenness: 0 },
+  { ...USUAL_WAY, finer: 1 },
   { near: 3.5, follow: 3, finer: 1, evenness: 0 },
   { near: 2.5, follow: 1, finer: 1, evenness: 0 },
   { near: 4, follow: 0.3, finer: 1, evenness: 0 },

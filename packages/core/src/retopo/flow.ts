@@ -7,6 +7,7 @@ import { halfOf } from './halve';
 import { loopsThere, type LoopsThere } from './loopsThere';
 import { LAY_AS_USUAL, type LayAllOptions } from './options';
 import { paintedDensity, type DensityStroke } from './paintedDensity';
+import { nearestOf, USUAL_WAY } from './gridQuads';
 import { simplifyPoles } from './poles';
 import { areaIn, Prepared, surfaceOf } from './Prepared';
 import { sampleLoops, type SampleLoop } from './sampleLoops';
@@ -36,8 +37,6 @@ const QUADS = 2500;
 const DUST = 0.002;
 /** Sample loops run so many quads apart. */
 const APART = 2;
-/** Poles nearer to each other than so many quads cancel out, as they do when it is laid. */
-const NEAR = 2.5;
 
 /** A form made ready to be shown its flow, for one plane and angle of edges that are kept; then every wish costs a field alone. */
 export class FlowForm {
@@ -80,13 +79,13 @@ export class FlowForm {
       const field = crossField(mesh, {
         ratio: size / edge,
         size,
-        followForm,
+        followForm: followForm * USUAL_WAY.follow,
         sizes,
         loops: followsLoops ? this.loops : null,
       });
       const spread = spreadOf(mesh, form, size, evenness, sizes);
       const sizeAt = (v: number): number => size * spread[Math.floor(mesh.out[v] / 3)] * (sizes ? sizes[v] : 1);
-      const index = simplifyPoles(mesh, field, sizeAt, NEAR);
+      const index = simplifyPoles(mesh, field, sizeAt, nearestOf(USUAL_WAY, sizes));
       for (const [v, turns] of index.entries())
         if (turns !== 0) found.poles.push({ at: [mesh.points[3 * v], mesh.points[3 * v + 1], mesh.points[3 * v + 2]], valence: 4 - turns }); // prettier-ignore
       found.loops.push(...sampleLoops(mesh, field, APART * Math.max(size, edge)));

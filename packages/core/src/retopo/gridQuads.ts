@@ -61,6 +61,15 @@ export interface Way {
   evenness: number;
 }
 
+/** Poles of painted density cancel out no further from each other than this. */
+const NEAR_IN_DENSITY = 2.5;
+
+export const nearestOf = ({ near }: Way, sizes: Float64Array | null): number =>
+  sizes ? Math.min(near, NEAR_IN_DENSITY) : near;
+
+/** How most forms are laid, and the flow is shown before. */
+export const USUAL_WAY: Way = { near: 5, follow: 2, evenness: 0 };
+
 /**
  * Quads by a whole-number grid over a cross field, mended, relaxed, drawn out to the form's tips and verified; null where none come out, or a limb is lost. Cost: the
  * working mesh's triangles, and a sparse factoring of them.
@@ -79,7 +88,8 @@ export function gridQuads(task: Task, way: Way, options: Asked, stages: Stages):
   stages.begin('Sizes', 0.45);
   const spread = spreadOf(work, ground.surface, size, Math.max(way.evenness, options.evenness), sizes);
   const own = (v: number): number => size * spread[Math.floor(work.out[v] / 3)] * (sizes ? sizes[v] : 1);
-  const index = simplifyPoles(work, field, own, way.near);
+  // where density is painted poles stand between small quads and great ones, and must stay
+  const index = simplifyPoles(work, field, own, nearestOf(way, sizes));
   stages.begin('Grid', 0.5);
   try {
     const seams = seamsOf(work, field, index);
