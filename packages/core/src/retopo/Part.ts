@@ -18,8 +18,8 @@ import { evenTriangles } from './working';
  */
 const TRIES: readonly (Way & { finer: number })[] = [
   { ...USUAL_WAY, finer: 1 },
-  { near: 3.5, follow: 3, finer: 1, evenness: 0 },
   { near: 2.5, follow: 1, finer: 1, evenness: 0 },
+  { near: 3.5, follow: 3, finer: 1, evenness: 0 },
   { near: 4, follow: 0.3, finer: 1, evenness: 0 },
   { near: 3, follow: 0.5, finer: 1.8, evenness: 0.5 },
 ];
