@@ -117,3 +117,9 @@ test('numbers that are tied to each other are rounded together: far better than 
   }
   expect(together).toBeLessThan(0.5 * alone);
 });
+
+test('many numbers, rounded in the order of the basis, come out far better than each by itself, too', () => {
+  const { numbers, above, wish } = rounding(7, 420, 1);
+  const found = numbers.rounded(1);
+  expect(above(found)).toBeLessThan(0.5 * above(wish.map((w) => Math.round(w))));
+});

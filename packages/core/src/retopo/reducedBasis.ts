@@ -2,20 +2,29 @@
 const SHORTER = 0.75;
 /** Rounding adds up while the basis changes: it is measured anew, and reduced again, so often at most. */
 const ROUNDS = 4;
+/** With more numbers than this it is reduced once: that takes seconds already. */
+const MANY = 400;
 
 /**
  * A basis of the whole vectors of k numbers whose vectors are short under the form ½·zᵀSz, and nearly square to each other (Lenstra, Lenstra and Lovász 1982, in
  * floating point): row i of what is given is its i-th vector, k×k. Rounding along such vectors one by one comes near the best there is, where numbers
- * that are tied to each other leave each by itself no way. S is k×k, positive definite. Cost: the swaps, up to some 100·k, times k; and k³/6.
+ * that are tied to each other leave each by itself no way. S is k×k, positive definite. Cost: k³, and k for each of the swaps, of which there are some tens a vector.
  */
 export function reducedBasis(s: Float64Array, k: number): Int32Array {
-  const basis = new Int32Array(k * k);
-  for (let i = 0; i < k; i++) basis[i * k + i] = 1;
+  let basis = unitBasis(k);
   let form = s;
-  for (let round = 0; round < ROUNDS; round++) {
-    if (new Reduction(form, basis, k).run() === 0) break;
+  for (let round = 0; round < (k > MANY ? 1 : ROUNDS); round++) {
+    const reduction = new Reduction(form, k);
+    if (reduction.run() === 0) break;
+    basis = Int32Array.from(timesBasis(reduction.basis, basis, k));
     form = formIn(basis, s, k);
   }
+  return basis;
+}
+
+function unitBasis(k: number): Int32Array {
+  const basis = new Int32Array(k * k);
+  for (let i = 0; i < k; i++) basis[i * k + i] = 1;
   return basis;
 }
 
@@ -28,7 +37,7 @@ export function formIn(basis: Int32Array, s: Float64Array, k: number): Float64Ar
   return timesBasis(basis, turned, k);
 }
 
-function timesBasis(basis: Int32Array, s: Float64Array, k: number): Float64Array {
+function timesBasis(basis: Int32Array, s: Float64Array | Int32Array, k: number): Float64Array {
   const product = new Float64Array(k * k);
   for (let i = 0; i < k; i++)
     for (let j = 0; j < k; j++) {
@@ -38,37 +47,50 @@ function timesBasis(basis: Int32Array, s: Float64Array, k: number): Float64Array
   return product;
 }
 
-/** Vectors of a basis made square to those before them, as shares (`share`) and what is left of their length (`left`), kept up to date while they change. */
+/**
+ * Vectors of a basis made square to those before them, as shares (`share`) and what is left of their length (`left`), kept up to date while they change. Only those up to `top`
+ * were met yet: the others are as they came.
+ */
 class Reduction {
+  readonly basis: Int32Array;
   private readonly share: Float64Array;
   private readonly left: Float64Array;
+  private readonly row: Float64Array;
+  private top = -1;
 
   constructor(
-    s: Float64Array,
-    private readonly basis: Int32Array,
+    private readonly s: Float64Array,
     private readonly k: number,
   ) {
-    const share = (this.share = new Float64Array(k * k));
-    const left = (this.left = new Float64Array(k));
-    const row = new Float64Array(k);
-    for (let n = 0; n < k; n++) {
-      let own = s[n * k + n];
-      for (let j = 0; j < n; j++) {
-        let x = s[n * k + j];
-        for (let i = 0; i < j; i++) x -= share[j * k + i] * row[i];
-        row[j] = x;
-        share[n * k + j] = x / left[j];
-        own -= x * share[n * k + j];
-      }
-      left[n] = Math.max(own, 1e-12 * s[n * k + n], 1e-300);
+    this.basis = unitBasis(k);
+    this.share = new Float64Array(k * k);
+    this.left = new Float64Array(k);
+    this.row = new Float64Array(k);
+  }
+
+  private meet(n: number): void {
+    const { s, k, basis, share, left, row } = this;
+    let own = s[n * k + n];
+    for (let j = 0; j < n; j++) {
+      let x = 0;
+      // those before it are made of vectors before it
+      for (let y = 0; y < n; y++) if (basis[j * k + y] !== 0) x += basis[j * k + y] * s[n * k + y];
+      for (let i = 0; i < j; i++) x -= share[j * k + i] * row[i];
+      row[j] = x;
+      share[n * k + j] = x / left[j];
+      own -= x * share[n * k + j];
     }
+    left[n] = Math.max(own, 1e-12 * s[n * k + n], 1e-300);
+    this.top = n;
   }
 
   /** How often two vectors changed places. */
   run(): number {
     const { k, share, left } = this;
     let swaps = 0;
+    if (k > 0) this.meet(0);
     for (let n = 1; n < k;) {
+      if (n > this.top) this.meet(n);
       this.shorten(n, n - 1);
       const m = share[n * k + n - 1];
       if (left[n] < (SHORTER - m * m) * left[n - 1]) {
@@ -111,7 +133,7 @@ class Reduction {
     share[n * k + n - 1] = back;
     left[n] = (left[n - 1] * left[n]) / all;
     left[n - 1] = all;
-    for (let i = n + 1; i < k; i++) {
+    for (let i = n + 1; i <= this.top; i++) {
       const t = share[i * k + n];
       share[i * k + n] = share[i * k + n - 1] - m * t;
       share[i * k + n - 1] = t + back * share[i * k + n];

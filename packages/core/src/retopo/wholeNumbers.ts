@@ -1,15 +1,19 @@
 import { formIn, reducedBasis } from './reducedBasis';
 
+/** More numbers than this are rounded in the basis' own order, which costs k² in place of k³ and comes nearly as near. */
+const MANY = 400;
+
 /**
  * The whole numbers of a mixed problem, min ½·zᵀSz − s·zᵀr for a scale s, rounded one after another: that first which costs least, the rest moving to their
  * best each time; then single steps up and down while they pay (Bommes et al. 2009, greedy rounding). Lines that hang together move together: what is
- * rounded is how far to go along the vectors of a reduced basis. Cost of making: k³ and the reduction; of rounding: k³.
+ * rounded is how far to go along the vectors of a reduced basis. Cost of making: k³ and the reduction; of rounding: k³, of many k².
  */
 export class WholeNumbers {
   private readonly basis: Int32Array;
-  /** S as the basis sees it, and the inverse of that */
+  /** S as the basis sees it; the factor L of L·Lᵀ, and where there are not many the inverse, of that */
   private readonly form: Float64Array;
-  private readonly inverse: Float64Array;
+  private readonly lower: Float64Array;
+  private readonly inverse: Float64Array | null;
 
   constructor(
     readonly k: number,
@@ -27,7 +31,8 @@ export class WholeNumbers {
     }
     this.basis = reducedBasis(s, k);
     this.form = formIn(this.basis, s, k);
-    this.inverse = inverted(this.form, k);
+    this.lower = factored(this.form, k);
+    this.inverse = k > MANY ? null : inverted(this.lower, k);
   }
 
   /** The i-th vector of the basis. */
@@ -77,11 +82,30 @@ export class WholeNumbers {
 
   /** How often to go along each vector of the basis. */
   private roundedSteps(scale: number): Float64Array {
+    const r = this.along(this.r).map((x) => scale * x);
+    return this.inverse ? this.cheapestFirst(r, this.inverse) : this.lastFirst(r);
+  }
+
+  /** From the last vector to the first, each as near as what is left of it lies (Babai 1986). */
+  private lastFirst(r: Float64Array): Float64Array {
+    const { k, lower: l } = this;
+    const z = solved(l, r, k);
+    // off by so much already, as the vectors before see it
+    const off = new Float64Array(k);
+    for (let i = k - 1; i >= 0; i--) {
+      const own = z[i] + off[i] / l[i * k + i];
+      z[i] = Math.round(own);
+      const by = own - off[i] / l[i * k + i] - z[i];
+      for (let j = 0; j < i; j++) off[j] += by * l[i * k + j];
+    }
+    return z;
+  }
+
+  private cheapestFirst(r: Float64Array, inverse: Float64Array): Float64Array {
     const { k } = this;
-    const c = this.inverse.slice();
-    const r = this.along(this.r);
+    const c = inverse.slice();
     const z = new Float64Array(k);
-    for (let i = 0; i < k; i++) for (let j = 0; j < k; j++) z[i] += c[i * k + j] * r[j] * scale;
+    for (let i = 0; i < k; i++) for (let j = 0; j < k; j++) z[i] += c[i * k + j] * r[j];
     let left = Int32Array.from({ length: k }, (_, i) => i);
     while (left.length > 0) {
       let [best, cost] = [left[0], Infinity];
@@ -124,8 +148,8 @@ export class Walk {
   }
 }
 
-/** By Cholesky; pivots that vanish are held at a tiny one. */
-function inverted(s: Float64Array, k: number): Float64Array {
+/** The lower factor of Cholesky; pivots that vanish are held at a tiny one. */
+function factored(s: Float64Array, k: number): Float64Array {
   const l = new Float64Array(k * k);
   for (let i = 0; i < k; i++)
     for (let j = 0; j <= i; j++) {
@@ -133,20 +157,30 @@ function inverted(s: Float64Array, k: number): Float64Array {
       for (let m = 0; m < j; m++) sum -= l[i * k + m] * l[j * k + m];
       l[i * k + j] = i === j ? Math.sqrt(Math.max(sum, 1e-12 * Math.abs(s[i * k + i]), 1e-300)) : sum / l[j * k + j];
     }
+  return l;
+}
+
+/** x of L·Lᵀ·x = b. */
+function solved(l: Float64Array, b: Float64Array, k: number): Float64Array {
+  const x = b.slice();
+  for (let i = 0; i < k; i++) {
+    for (let m = 0; m < i; m++) x[i] -= l[i * k + m] * x[m];
+    x[i] /= l[i * k + i];
+  }
+  for (let i = k - 1; i >= 0; i--) {
+    x[i] /= l[i * k + i];
+    for (let m = 0; m < i; m++) x[m] -= l[i * k + m] * x[i];
+  }
+  return x;
+}
+
+function inverted(l: Float64Array, k: number): Float64Array {
   const inverse = new Float64Array(k * k);
-  const y = new Float64Array(k);
+  const unit = new Float64Array(k);
   for (let c = 0; c < k; c++) {
-    y.fill(0);
-    for (let i = c; i < k; i++) {
-      let sum = i === c ? 1 : 0;
-      for (let m = c; m < i; m++) sum -= l[i * k + m] * y[m];
-      y[i] = sum / l[i * k + i];
-    }
-    for (let i = k - 1; i >= 0; i--) {
-      let sum = y[i];
-      for (let m = i + 1; m < k; m++) sum -= l[m * k + i] * inverse[m * k + c];
-      inverse[i * k + c] = sum / l[i * k + i];
-    }
+    unit.fill(0);
+    unit[c] = 1;
+    solved(l, unit, k).forEach((x, i) => (inverse[i * k + c] = x));
   }
   return inverse;
 }
