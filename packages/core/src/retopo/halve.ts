@@ -1,3 +1,4 @@
+import { HalfLoopError } from '../errors';
 import { axisIndex, type MirrorPlane } from '../math';
 import type { QuadSoup } from './extract';
 import type { Triangles } from './clean';
@@ -5,7 +6,9 @@ import type { Triangles } from './clean';
 /** Points nearer to the plane than this, over the diagonal, are put on it. */
 const SNAP = 1e-6;
 
-/** The triangles on the positive side of a plane, those across it cut; points on the plane lie on it to the last bit. Cost: linear. */
+/**
+ * The triangles on the positive side of a plane, those across it cut; points on the plane lie on it to the last bit. Throws BAD_INPUT where all lie on the other side or in it. Cost: linear.
+ */
 export function halfOf(
   { positions, indices }: Triangles,
   plane: MirrorPlane,
@@ -49,6 +52,8 @@ export function halfOf(
     }
     for (let c = 1; c + 1 < outline.length; c++) kept.push(outline[0], outline[c], outline[c + 1]);
   }
+  if (kept.length === 0 && indices.length > 0)
+    throw new HalfLoopError('BAD_INPUT', `Nothing lies beyond the mirror plane, where ${plane.axis} is over ${at}: that side is laid, and the other mirrors it. Turn the surface over, move the plane, or lay it without symmetry.`); // prettier-ignore
   return { positions: Float64Array.from(points), indices: kept };
 }
 

@@ -181,6 +181,11 @@ test('a stage may stop it; nothing to lay on is refused in one sentence', () => 
   ).toThrow('stopped');
   expect(stages.slice(0, 4)).toEqual(['Clean', 'Surface', 'Sharp edges', 'Working mesh']);
   expect(() => layAll({ positions: [0, 0, 0, 1, 0, 0], indices: [0, 1, 1] }, PLAIN)).toThrow(HalfLoopError);
+  const beside = ball(6);
+  const moved = { ...beside, positions: Array.from(beside.positions, (x, i) => (i % 3 === 0 ? x - 5 : x)) };
+  expect(() => layAll(moved, { ...PLAIN, plane: { axis: 'x', offset: 0 } })).toThrow(
+    /beyond the mirror plane, where x is over 0/,
+  );
 });
 
 test('who watches sees triangles, then quads, and where the time went', () => {
