@@ -2,7 +2,7 @@ import { TopologyError } from '../errors';
 import type { SculptSurface } from '../surface';
 import { gridQuads, squared, USUAL_WAY, withFewerPoles, type Piece, type Task, type Way } from './gridQuads';
 import { drawnApart } from './drawnApart';
-import type { Asked } from './options';
+import { COUNT_OFF, type Asked } from './options';
 import { pairedQuads } from './paired';
 import { areaIn, Prepared, type Ready } from './Prepared';
 import { facingOf, relaxedSafely } from './relax';
@@ -23,9 +23,8 @@ const TRIES: readonly (Way & { finer: number })[] = [
   { near: 4, follow: 0.3, finer: 1, evenness: 0 },
   { near: 3, follow: 0.5, finer: 1.8, evenness: 0.5 },
 ];
-/** A count this near is what was asked for; with one so much further off another try is compared. */
-const NEAR = 0.02,
-  OFF = 0.01;
+/** With a count so much further off than may be another try is compared. */
+const OFF = 0.01;
 /** With less of the form bare than this, quads are good enough. */
 const COVERED = 0.015;
 /** No more than this may be out of reach of a limb that ends early. */
@@ -147,7 +146,7 @@ const isGood = (piece: Piece, target: number, finer: number): boolean =>
   missing(piece) === 0 && ((piece.bare < COVERED && piece.short < WHOLE && countOff(piece, target) < OFF) || finer > 1);
 
 /** By what share of the count more or fewer quads than wanted came out, beyond what may be. */
-const countOff = ({ soup }: Piece, target: number): number => Math.max(0, Math.abs(soup.quads.length / 4 / target - 1) - NEAR); // prettier-ignore
+const countOff = ({ soup }: Piece, target: number): number => Math.max(0, Math.abs(soup.quads.length / 4 / target - 1) - COUNT_OFF); // prettier-ignore
 
 /** A share of the form without quads costs so many times as much as one of poles, or of quads too many; and one that a limb lacks. */
 const LIMBS = 3;

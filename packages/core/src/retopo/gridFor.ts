@@ -1,4 +1,5 @@
 import type { Grid, GridMap } from './grid';
+import { COUNT_OFF } from './options';
 
 /** How often limbs that collapsed are given smaller quads; with more whole numbers than this rounding takes seconds, and it is done once. */
 const ROOMS = 4;
@@ -8,9 +9,8 @@ const TRIES = 7,
   AGAIN = 3;
 /** A count this near is as good as any. */
 const NEAR = 0.01;
-/** A count further off than this is told, and each quad more costs so much of one that is flat. */
-const TOLD = 0.02,
-  MISSED = 0.05;
+/** Each quad by which a count is further off than may be costs so much of one that is flat. */
+const MISSED = 0.05;
 /** Smaller quads stay where less than this share of what was flat is left. */
 const BETTER = 0.95;
 
@@ -49,7 +49,7 @@ function leastFlat(grid: Grid, target: number, start: number, tries: number): Si
   const { map, size } = sized(grid, (target * rounded.map.area) / first.map.area, rounded.size, AGAIN);
   const second = { map: grid.lessFlat(map, size), size };
   const price = (one: Sized): number =>
-    grid.flatness(one.map, one.size) + MISSED * target * Math.max(0, off(one, target) - TOLD);
+    grid.flatness(one.map, one.size) + MISSED * target * Math.max(0, off(one, target) - COUNT_OFF);
   return [rounded, first, second].reduce((best, one) => (price(one) < price(best) ? one : best));
 }
 

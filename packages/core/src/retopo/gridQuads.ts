@@ -10,7 +10,7 @@ import type { Ground } from './ground';
 import { ontoCorners } from './ontoCorners';
 import { fewerPoles } from './fewerPoles';
 import { faultsOf, mendedAround, withoutSplinters } from './mendQuads';
-import type { Asked } from './options';
+import { COUNT_OFF, type Asked } from './options';
 import { simplifyPoles } from './poles';
 import { foldedIn, QuadCheck } from './QuadCheck';
 import { relaxed, relaxedSafely } from './relax';
@@ -236,9 +236,6 @@ function uncrossed(start: { soup: QuadSoup; verdict: Verdict }, task: Task, plan
   return dear && dear.crossing < drawn.crossing ? dear : drawn;
 }
 
-/** A count this near is what was asked for. */
-const NEAR = 0.02;
-
 /** Quads whose count comes nearer: where the map collapses, what is mended has fewer or more quads than the map has area, and others are made for as many more. */
 function nearerCount(
   first: QuadSoup | null,
@@ -247,7 +244,7 @@ function nearerCount(
 ): QuadSoup | null {
   if (!first) return null;
   const off = ({ quads }: QuadSoup): number => Math.abs(quads.length / 4 / target - 1);
-  if (off(first) < NEAR) return first;
+  if (off(first) < COUNT_OFF) return first;
   const second = made((target * target) / (first.quads.length / 4));
   return second && off(second) < off(first) ? second : first;
 }

@@ -9,7 +9,7 @@ import type { QuadSoup } from './extract';
 import { smoothed } from './field';
 import type { Piece } from './gridQuads';
 import { halfOf, keptOnHalf } from './halve';
-import type { Asked, LaidAll, LayAllOptions } from './options';
+import { COUNT_OFF, type Asked, type LaidAll, type LayAllOptions } from './options';
 import { overShell } from './overShell';
 import { Part } from './Part';
 import { areaIn, surfaceOf } from './Prepared';
@@ -21,8 +21,6 @@ import { unfold } from './unfold';
 const LEAST = 12;
 /** Parts with less area than so many quads are dust. */
 const DUST = 2;
-/** A count further off than this is told. */
-const COUNT_OFF = 0.02;
 
 /**
  * Automatic retopology: quads over triangles, about as many as asked for, along the form, its sharp edges and borders. Each part by a whole-number

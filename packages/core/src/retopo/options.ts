@@ -54,3 +54,6 @@ export interface LaidAll {
   /** which way each part was made */
   routes: { route: 'grid' | 'shell' | 'paired'; irregular: number; interior: number }[];
 }
+
+/** A count further off than this, as a share of what was asked for, is told; until then others are tried. */
+export const COUNT_OFF = 0.02;

@@ -2,8 +2,8 @@
 const SHORTER = 0.75;
 /** Rounding adds up while the basis changes: it is measured anew, and reduced again, so often at most. */
 const ROUNDS = 4;
-/** With more numbers than this it is reduced once: that takes seconds already. */
-const MANY = 400;
+/** Of more numbers than this the basis is reduced once, which takes seconds already, and they are rounded the quicker way. */
+export const MANY_NUMBERS = 400;
 
 /**
  * A basis of the whole vectors of k numbers whose vectors are short under the form ½·zᵀSz, and nearly square to each other (Lenstra, Lenstra and Lovász 1982, in
@@ -13,7 +13,7 @@ const MANY = 400;
 export function reducedBasis(s: Float64Array, k: number): Int32Array {
   let basis = unitBasis(k);
   let form = s;
-  for (let round = 0; round < (k > MANY ? 1 : ROUNDS); round++) {
+  for (let round = 0; round < (k > MANY_NUMBERS ? 1 : ROUNDS); round++) {
     const reduction = new Reduction(form, k);
     if (reduction.run() === 0) break;
     basis = Int32Array.from(timesBasis(reduction.basis, basis, k));

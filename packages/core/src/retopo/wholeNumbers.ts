@@ -1,12 +1,9 @@
-import { formIn, reducedBasis } from './reducedBasis';
-
-/** More numbers than this are rounded in the basis' own order, which costs k² in place of k³ and comes nearly as near. */
-const MANY = 400;
+import { formIn, MANY_NUMBERS, reducedBasis } from './reducedBasis';
 
 /**
  * The whole numbers of a mixed problem, min ½·zᵀSz − s·zᵀr for a scale s, rounded one after another: that first which costs least, the rest moving to their
  * best each time; then single steps up and down while they pay (Bommes et al. 2009, greedy rounding). Lines that hang together move together: what is
- * rounded is how far to go along the vectors of a reduced basis. Cost of making: k³ and the reduction; of rounding: k³, of many k².
+ * rounded is how far to go along the vectors of a reduced basis. Many are rounded in the basis' own order, which comes nearly as near. Cost of making: k³ and the reduction; of rounding: k³, of many k².
  */
 export class WholeNumbers {
   private readonly basis: Int32Array;
@@ -32,7 +29,7 @@ export class WholeNumbers {
     this.basis = reducedBasis(s, k);
     this.form = formIn(this.basis, s, k);
     this.lower = factored(this.form, k);
-    this.inverse = k > MANY ? null : inverted(this.lower, k);
+    this.inverse = k > MANY_NUMBERS ? null : inverted(this.lower, k);
   }
 
   /** The i-th vector of the basis. */
@@ -45,7 +42,7 @@ export class WholeNumbers {
     const steps = this.roundedSteps(scale);
     const z = new Int32Array(k);
     for (let i = 0; i < k; i++) if (steps[i] !== 0) this.vector(i).forEach((x, j) => (z[j] += steps[i] * x));
-    const walk = new Walk(this.form, this.pullAt(z, scale));
+    const walk = this.walkFrom(z, scale);
     for (let step = 0; step < 4 * k; step++) {
       let [best, gain, way] = [-1, -1e-9, 0];
       for (let i = 0; i < k; i++) {
