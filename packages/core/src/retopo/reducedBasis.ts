@@ -15,8 +15,10 @@ export function reducedBasis(s: Float64Array, k: number): Int32Array {
   let form = s;
   for (let round = 0; round < (k > MANY_NUMBERS ? 1 : ROUNDS); round++) {
     const reduction = new Reduction(form, k);
-    if (reduction.run() === 0) break;
+    const swaps = reduction.run();
+    // what was shortened counts where nothing changed places, too
     basis = Int32Array.from(timesBasis(reduction.basis, basis, k));
+    if (swaps === 0) break;
     form = formIn(basis, s, k);
   }
   return basis;
