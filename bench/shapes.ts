@@ -2,7 +2,15 @@ import { readFile } from 'node:fs/promises';
 import { createRequire } from 'node:module';
 import path from 'node:path';
 import { EMPTY_SELECTION, PolyMesh, type Selection } from '@half-loop/core/mesh';
-import { loadSolids, OPERATORS, Preview, type Operator } from '@half-loop/core/ops';
+import {
+  BARE_GROUND,
+  EvenPatches,
+  loadSolids,
+  OPERATORS,
+  parseParams,
+  Preview,
+  type Operator,
+} from '@half-loop/core/ops';
 import { ms, say, time } from './measure';
 
 const GOAL = 'goal 50 ms';
@@ -39,6 +47,30 @@ export async function shapes({ root }: { root: string }): Promise<void> {
   await preview('66 copies of 150 faces', small, 'copies', { ...EMPTY_SELECTION, faces: [0] }, { count: 67 });
   await cut('cut a box of 10,086 by a cylinder of 320 faces', 41, { sides: 64, rings: 4 });
   await cut('cut a box of 4,704 by a cylinder of 4,900', 28, { sides: 64, rings: 70 });
+  await patches(box);
+}
+
+/** Even out is tried on a patch while its settings change: round so many places in turn. */
+async function patches(mesh: PolyMesh): Promise<void> {
+  const even = new EvenPatches(mesh, EMPTY_SELECTION, BARE_GROUND);
+  const params = parseParams(op('even-out'), {}) as Parameters<EvenPatches['at']>[1];
+  const faces = [...mesh.faces()];
+  let i = 0;
+  const run = (): void => {
+    const face = faces[(7919 * i++) % faces.length];
+    even.at({ face, point: mesh.point(mesh.faceVertices(face)[0]) }, params);
+  };
+  const first = await time(run, WARM);
+  const cost = await time(run, 41);
+  say(
+    `  ${`even out: a patch, on ${mesh.faceCount.toLocaleString('en')} faces`.padEnd(47)} ${ms(cost)}  (${GOAL}); the first ${WARM} up to ${first.max.toFixed(0)} ms`,
+  );
+  const whole = await time(() => {
+    const drag = new Preview(mesh);
+    drag.update(op('even-out'), EMPTY_SELECTION, {} as never);
+    drag.cancel();
+  }, 3);
+  say(`  ${'… and the whole, beside the page'.padEnd(47)} ${ms(whole)}`);
 }
 
 async function preview(

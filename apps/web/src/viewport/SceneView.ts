@@ -53,6 +53,7 @@ export class SceneView {
   private readonly made = new MadeLayer();
   private readonly others = new OtherPieces();
   private readonly tried = new TriedLayer();
+  private readonly patch = new TriedLayer();
   /** whose outline the lens Outline compares with */
   outlineOf: () => SculptSurface | null = () => this.session.surface;
   readonly paint: LensPaint;
@@ -79,8 +80,8 @@ export class SceneView {
     this.regions = this.sculpt && new RegionsView(session, view, this.sculpt, this.over, invalidate);
     this.root.add(this.content);
     if (this.sculpt) this.content.add(this.sculpt.mesh);
-    const { finer, made, others, tried, lowPoly, over, outline } = this;
-    this.content.add(finer.group, made.group, others.group, tried.group, lowPoly.own, lowPoly.mirror, over.group, outline.quad); // prettier-ignore
+    const { finer, made, others, tried, patch, lowPoly, over, outline } = this;
+    this.content.add(finer.group, made.group, others.group, tried.group, patch.group, lowPoly.own, lowPoly.mirror, over.group, outline.quad); // prettier-ignore
     this.listen();
     void this.sculpt?.lighten(this.ending.signal).then((standInTriangles) => {
       if (standInTriangles !== null) this.view.set({ standInTriangles });
@@ -98,6 +99,7 @@ export class SceneView {
     this.outline.dispose();
     this.made.dispose();
     this.tried.dispose();
+    this.patch.dispose();
     this.others.clear();
     this.stops.forEach((stop) => stop());
   }
@@ -164,7 +166,7 @@ export class SceneView {
   }
 
   private get layers(): LowPolyLayer[] {
-    return [this.lowPoly, ...this.made.all, ...this.others.all, ...this.tried.all];
+    return [this.lowPoly, ...this.made.all, ...this.others.all, ...this.tried.all, ...this.patch.all];
   }
 
   private recipeChanged(): void {
@@ -264,10 +266,13 @@ export class SceneView {
     this.made.show(isFiner ? null : (made?.mesh ?? null));
     this.lowPoly.showFaces(!isFiner && !made && !isCutter(this.session));
     const lift = surface ? surface.diagonal * 0.022 : 0.02;
-    const { tried, flow } = this.view.now;
+    const { tried, patch, flow } = this.view.now;
+    this.patch.show(patch?.mesh ?? null, plane);
     const isNew = [this.over.showFlow(flow, plane), this.tried.show(tried?.mesh ?? null, tried?.isHalf ? plane : null)];
     if (isNew.includes(true)) this.showPoles();
     for (const layer of this.layers) layer.look(lift, this.view.throughNow ? 0.6 : 1);
+    // it also clears the edges, which stand before their faces
+    for (const layer of this.patch.all) layer.look(1.3 * lift + (patch?.lift ?? 0), 1);
     this.over.lift(lift * 2);
     this.over.showGuides(guideLines(settings.guides, plane, this.gridSize));
     this.drawOverlay();
@@ -275,15 +280,8 @@ export class SceneView {
 
   /** Brings the renderer's camera and the line widths up to date; called before each frame. */
   prepare(camera: PerspectiveCamera, gl: WebGLRenderer): void {
-    const { eye, target, fov, near, far, width, height } = this.camera;
-    camera.fov = fov;
-    camera.aspect = width / height;
-    camera.near = near;
-    camera.far = far;
-    camera.position.set(...(eye as [number, number, number]));
-    camera.up.set(...(this.camera.up as [number, number, number]));
-    camera.lookAt(...(target as [number, number, number]));
-    camera.updateProjectionMatrix();
+    const { width, height } = this.camera;
+    this.camera.lead(camera);
     const made = this.view.now.showMade ? this.session.recipes.made(this.session.piece.id) : null;
     this.finer.update(made?.mesh ?? this.session.mesh, made ? null : this.session.plane, this.view.now.subdivision);
     this.over.spanPoles(this.tried.wipe([this.lowPoly, ...this.made.all], this.view.now.wipe * width * gl.getPixelRatio())); // prettier-ignore

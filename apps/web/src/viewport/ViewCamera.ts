@@ -13,6 +13,7 @@ import {
   type Placement,
   type Vec3,
 } from '@half-loop/core/math';
+import type { PerspectiveCamera } from 'three';
 import type { ViewSide } from './ViewState';
 
 const FOV = 32;
@@ -38,6 +39,18 @@ export class ViewCamera {
   width = 1;
   height = 1;
   private size = 10;
+
+  /** Brings a renderer's camera to where this one is. */
+  lead(camera: PerspectiveCamera): void {
+    camera.fov = this.fov;
+    camera.aspect = this.width / this.height;
+    camera.near = this.near;
+    camera.far = this.far;
+    camera.position.set(...(this.eye as [number, number, number]));
+    camera.up.set(...(this.up as [number, number, number]));
+    camera.lookAt(...(this.target as [number, number, number]));
+    camera.updateProjectionMatrix();
+  }
 
   /** Everything in the box in view. */
   frame(box: Box): void {

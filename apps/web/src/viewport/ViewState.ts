@@ -46,6 +46,8 @@ export interface ViewSettings {
   /** quads that were laid and not kept yet, shown in place of the piece in hand; from `wipe` of the picture's width on */
   tried: { mesh: PolyMesh; isHalf: boolean } | null;
   wipe: number;
+  /** what a slow operator would make of a part, drawn so far before it while its settings are tried, file units */
+  patch: { mesh: PolyMesh; lift: number } | null;
   /** where quads would run, on the half that is stored; over the sculpt what is laid there is out of the way */
   flow: (Flow & { over: 'sculpt' | 'piece' }) | null;
 }
@@ -72,6 +74,7 @@ const START: ViewSettings = {
   standInTriangles: null,
   tried: null,
   wipe: 0,
+  patch: null,
   flow: null,
 };
 

@@ -80,6 +80,7 @@ export { latticeBox, latticePoints } from './solid/lattice';
 export { weightsIn } from './place/brush';
 export { regionBorder, regionFaces, regionOfFaces, REGION_CHANNEL } from './lay/regions';
 export { wholeParts } from './solid/copyPatch';
+export { EvenPatches, type PlaceOnFace } from './solid/EvenPatches';
 export { threadEnds } from './lay/thread';
 export { closesCell, threadCells, withCell, type CellChoice, type ThreadCell } from './lay/closeCells';
 export { threadTroubles, type ThreadTroubles } from './lay/tieThreads';

@@ -1,2 +1,3 @@
 export * from './TriangleMesh';
 export * from './isotropic';
+export * from './withinBall';

@@ -1,6 +1,6 @@
-import { addScaled, dot, lerp, nearestOnLine, normalize, sub, type Vec3 } from '../math';
+import { dot, lerp, nearestOnLine, normalize, sub, type Vec3 } from '../math';
 import { SculptSurface, WalkingForm } from '../surface';
-import { sideKey, type TriangleMesh } from './TriangleMesh';
+import type { TriangleMesh } from './TriangleMesh';
 
 /** A line that stays: its points in order, and whether it closes. */
 export interface KeptLine {
@@ -48,9 +48,11 @@ export function surfaceOf(mesh: TriangleMesh): WalkingForm {
 function splitLong(mesh: TriangleMesh, lines: readonly KeptLine[], longest: number): void {
   for (let again = true, pass = 0; again && pass < 12; pass++) {
     again = false;
-    for (const [u, v] of mesh.edges()) {
-      if (!mesh.hasEdge(u, v) || mesh.far(u, v) <= longest) continue;
-      const line = mesh.lines.get(sideKey(u, v));
+    const edges = mesh.edges();
+    for (let i = 0; i < edges.length; i += 2) {
+      const [u, v] = [edges[i], edges[i + 1]];
+      if (mesh.far(u, v) <= longest || !mesh.hasEdge(u, v)) continue;
+      const line = mesh.line(u, v);
       const m = mesh.split(u, v);
       if (line !== undefined) mesh.points[m] = nearestOnLine(mesh.points[m], lines[line].points, lines[line].closed).point; // prettier-ignore
       again = true;
@@ -63,42 +65,44 @@ export const turnsAt = (p: Vec3, a: Vec3, b: Vec3): boolean =>
   dot(normalize(sub(p, a)), normalize(sub(b, p))) <= CORNER;
 
 /** 0: free, 1: slides on a line, 2: a corner that stays. */
-export function bound(mesh: TriangleMesh, v: number): 0 | 1 | 2 {
+function bound(mesh: TriangleMesh, v: number): 0 | 1 | 2 {
   const ends = mesh.lineNeighbours(v);
   if (ends.length === 0) return 0;
   if (ends.length !== 2) return 2;
-  const [a, b] = ends.map((w) => mesh.points[w]);
-  const p = mesh.points[v];
-  const isOneLine = mesh.lines.get(sideKey(v, ends[0])) === mesh.lines.get(sideKey(v, ends[1]));
-  return isOneLine && !turnsAt(p, a, b) ? 1 : 2;
+  const isOneLine = mesh.line(v, ends[0]) === mesh.line(v, ends[1]);
+  return isOneLine && !turnsAt(mesh.points[v], mesh.points[ends[0]], mesh.points[ends[1]]) ? 1 : 2;
 }
 
 function collapseShort(mesh: TriangleMesh, shortest: number, longest: number): void {
-  const byLength = mesh.edges().filter(([u, v]) => mesh.far(u, v) < shortest).sort((a, b) => mesh.far(...a) - mesh.far(...b)); // prettier-ignore
-  for (const [a, b] of byLength) {
-    if (!mesh.hasEdge(a, b) || mesh.far(a, b) >= shortest) continue;
+  const edges = mesh.edges();
+  const short: { u: number; v: number; far: number }[] = [];
+  for (let i = 0; i < edges.length; i += 2) {
+    const far = mesh.far(edges[i], edges[i + 1]);
+    if (far < shortest) short.push({ u: edges[i], v: edges[i + 1], far });
+  }
+  short.sort((a, b) => a.far - b.far);
+  for (const { u: a, v: b } of short) {
+    if (mesh.far(a, b) >= shortest || !mesh.hasEdge(a, b)) continue;
     const [ba, bb] = [bound(mesh, a), bound(mesh, b)];
     const [u, v, bu, bv] = ba <= bb ? [a, b, ba, bb] : [b, a, bb, ba];
     // a point of a line goes along it only; a corner never goes
-    if (bu === 2 || (bu === 1 && !mesh.isLine(u, v))) continue;
+    if (bu === 2 || (bu === 1 && mesh.line(u, v) === undefined)) continue;
     mesh.collapse(u, v, bv === 0 ? lerp(mesh.points[u], mesh.points[v], 0.5) : mesh.points[v], longest);
   }
 }
 
 /** Turns edges where that brings the points round them nearer to six neighbours, or four at a border. */
 function turnEdges(mesh: TriangleMesh): void {
-  const isRim = new Map<number, boolean>();
-  /** neighbours more than wanted; a border point has one more than it has triangles */
-  const over = (v: number): number => {
-    const known = isRim.get(v) ?? mesh.neighbours(v).some((w) => mesh.sharedBy(v, w).length === 1);
-    isRim.set(v, known);
-    return mesh.around[v].size - (known ? 3 : 6);
-  };
-  for (const [u, v] of mesh.edges()) {
+  // turning changes no border
+  const wanted = mesh.points.map((_, v) => (mesh.isRim(v) ? 3 : 6));
+  /** how far off a point is, in squares, with so many triangles more; a border point has one neighbour more than triangles */
+  const off = (v: number, by: number): number => (mesh.around[v].length - wanted[v] + by) ** 2;
+  const edges = mesh.edges();
+  for (let i = 0; i < edges.length; i += 2) {
+    const [u, v] = [edges[i], edges[i + 1]];
     const shared = mesh.sharedBy(u, v);
-    if (shared.length !== 2 || mesh.isLine(u, v)) continue;
+    if (shared.length !== 2) continue;
     const [c, d] = shared.map((t) => mesh.opposite(t, u, v));
-    const off = (w: number, by: number): number => (over(w) + by) ** 2;
     const before = off(u, 0) + off(v, 0) + off(c, 0) + off(d, 0);
     const after = off(u, -1) + off(v, -1) + off(c, 1) + off(d, 1);
     if (after < before) mesh.turn(u, v);
@@ -107,28 +111,29 @@ function turnEdges(mesh: TriangleMesh): void {
 
 function evenOut(mesh: TriangleMesh, lines: readonly KeptLine[], form: WalkingForm): void {
   const places = mesh.points.map((p, v): Vec3 => {
-    if (mesh.around[v].size === 0) return p;
+    if (mesh.around[v].length === 0) return p;
     const kind = bound(mesh, v);
     if (kind === 2) return p;
     if (kind === 1) return onLine(mesh, lines, v);
     const next = mesh.neighbours(v);
-    let sum: Vec3 = [0, 0, 0];
-    for (const w of next) sum = addScaled(sum, mesh.points[w], 1 / next.length);
-    const { point } = form.closest(sum, v);
-    return point;
+    let x = 0, y = 0, z = 0; // prettier-ignore
+    for (const w of next) {
+      const q = mesh.points[w];
+      x += q[0];
+      y += q[1];
+      z += q[2];
+    }
+    return form.closest([x / next.length, y / next.length, z / next.length], v).point;
   });
+  // a move that folds a triangle is left for the next round
   places.forEach((to, v) => {
-    // a move that folds a triangle is left for the next round
-    const from = mesh.points[v];
-    const before = [...mesh.around[v]].map((t) => mesh.normal(t));
-    mesh.points[v] = to;
-    if ([...mesh.around[v]].some((t, i) => dot(mesh.normal(t), before[i]) <= 0)) mesh.points[v] = from;
+    if (!mesh.wouldFold(v, to)) mesh.points[v] = to;
   });
 }
 
 function onLine(mesh: TriangleMesh, lines: readonly KeptLine[], v: number): Vec3 {
   const [a, b] = mesh.lineNeighbours(v);
-  const line = lines[mesh.lines.get(sideKey(v, a)) as number];
+  const line = lines[mesh.line(v, a) as number];
   const middle = lerp(mesh.points[a], mesh.points[b], 0.5);
   return nearestOnLine(lerp(mesh.points[v], middle, 0.7), line.points, line.closed).point;
 }

@@ -38,6 +38,12 @@ export class WalkingForm {
     return sectionNear(this.surface, near, normal);
   }
 
+  /** Lets a new key start where another one was found last: for points that come up beside known ones. */
+  startAt(key: number, beside: number): void {
+    const known = this.last.get(beside);
+    if (known !== undefined) this.last.set(key, known);
+  }
+
   closest(p: Vec3, key?: number): { point: Vec3; normal: Vec3 } {
     const before = key === undefined ? undefined : this.last.get(key);
     let triangle = before === undefined ? null : this.walk(p, before);

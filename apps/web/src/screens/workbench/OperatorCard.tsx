@@ -1,10 +1,11 @@
 import type { ReactNode } from 'react';
 import { TopologyError } from '@half-loop/core/errors';
-import { copies, OPERATORS, pivotOf, settlePiece, type Operator } from '@half-loop/core/ops';
+import { copies, evenOut, OPERATORS, pivotOf, settlePiece, type Operator } from '@half-loop/core/ops';
 import { Button, Note } from '../../kit';
 import { addStep, isLive, useSession } from '../../session';
 import { useBench } from './Bench';
 import { Card } from './Card';
+import { EvenOutPatch } from './EvenOutPatch';
 import { OperatorFields } from './OperatorFields';
 
 /** What each card says it does, and on what. */
@@ -77,6 +78,7 @@ export function OperatorCard({
             {op.title}
           </Button>
           {name === settlePiece.name && <TryPivot />}
+          {name === evenOut.name && <EvenOutPatch />}
           <LatestNote name={name} />
         </>
       )}
@@ -108,7 +110,7 @@ export function LatestNote({ name }: { name: string }): ReactNode {
   if (!bench.settings.isLive(name) || !session.latest) return null;
   const { latest } = session;
   const stays = isLive(latest, session.mesh, { ...latest.params, ...bench.settings.of(name) });
-  const then = stays ? 'The settings above still change it.' : 'With other settings, press again.';
+  const then = stays ? 'The settings above still change it.' : 'With other settings a patch shows what comes, and the whole follows.';
   return (
     <Note role="status">
       {latest.report.sentence}. {then}

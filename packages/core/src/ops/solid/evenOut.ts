@@ -2,16 +2,16 @@ import * as z from 'zod/mini';
 import { TopologyError } from '../../errors';
 import { distance, dot } from '../../math';
 import { chainsOf, copyOf, faceNormal, FILE_CHANNELS, NONE, Rebuild, triangulate, type PolyMesh } from '../../mesh';
-import { endsOf, isotropic, sideKey, surfaceOf, TriangleMesh, type KeptLine } from '../../remesh';
+import { endsOf, TriangleMesh, type KeptLine } from '../../remesh';
 import { onMidline, type Ground } from '../ground';
 import { operator, plural } from '../operator';
 import { choice, degrees, proposedLength } from '../params';
 import { meanLength, only } from '../picked';
 import { CREASE_CHANNEL } from '../shape/crease';
 import { wholeParts } from './copyPatch';
-import { asFaces, quadsOf, type Remeshed } from './evenQuads';
+import { remade, type Remeshed } from './evenQuads';
 
-const Params = z.object({
+export const EvenOutParams = z.object({
   into: choice('Into', [['quads', 'quads'], ['triangles', 'triangles']], 'quads'), // prettier-ignore
   length: proposedLength('Edge length', 'Empty: as the edges are now'),
   angle: degrees('Sharp from', { min: 5, max: 180, start: 40 }),
@@ -19,7 +19,7 @@ const Params = z.object({
 /** More faces than this are refused. */
 const MOST_FACES = 100_000;
 /** With more faces than this, before or after, it takes longer than the blink of an eye. */
-const MOST_LIVE = 300;
+export const MOST_LIVE = 300;
 
 /**
  * Makes parts anew of even triangles or quads, those that are picked or all: sharp edges, hard edges, creases, open borders and the borders
@@ -29,7 +29,7 @@ const MOST_LIVE = 300;
 export const evenOut = operator({
   name: 'even-out',
   title: 'Even out',
-  params: Params,
+  params: EvenOutParams,
   isSlow(mesh, { length }) {
     const area = length === null ? 0 : areaOfAll(mesh, mesh.faces());
     return mesh.faceCount > MOST_LIVE || area / (length ?? 1) ** 2 > MOST_LIVE;
@@ -44,12 +44,7 @@ export const evenOut = operator({
     if (!(by > 0) || area / by ** 2 > MOST_FACES)
       throw new TopologyError('BAD_SIZE', `An edge length of ${Number(by.toPrecision(3))} would give more than ${MOST_FACES.toLocaleString('en')} faces; take a longer one.`); // prettier-ignore
     const { triangles, vertices, lines, kept } = trianglesOf(mesh, faces, edges, angle, ground);
-    const form = surfaceOf(triangles);
-    // quads are evened out again after they were paired
-    const share = into === 'quads' ? 0.5 : 0.9;
-    const tell = (done: number): void => ground.tell?.(done);
-    isotropic(triangles, lines, form, into === 'quads' ? 2 * by : by, (done) => tell(share * done));
-    const result = into === 'quads' ? quadsOf(triangles, lines, form, (done) => tell(0.5 + 0.4 * done)) : asFaces(triangles); // prettier-ignore
+    const result = remade(triangles, lines, into, by, (done) => ground.tell?.(0.9 * done));
     const n = rebuilt(mesh, faces, result, vertices, kept).length;
     return {
       selection: only({}),
@@ -58,7 +53,8 @@ export const evenOut = operator({
   },
 });
 
-function areaOfAll(mesh: PolyMesh, faces: Iterable<number>): number {
+/** Square file units. */
+export function areaOfAll(mesh: PolyMesh, faces: Iterable<number>): number {
   let sum = 0;
   for (const f of faces) sum += areaOf(mesh, f);
   return sum;
@@ -83,7 +79,8 @@ interface Kept {
   crease: number;
 }
 
-function trianglesOf(
+/** Faces as triangles over points of their own, and the edges that stay, as lines. */
+export function trianglesOf(
   mesh: PolyMesh,
   faces: readonly number[],
   edges: Iterable<number>,
@@ -117,7 +114,7 @@ function trianglesOf(
   const kept: Kept[] = [];
   for (const group of groups.values())
     for (const { vertices: run, halves, closed } of chainsOf(mesh, group)) {
-      halves.forEach((h) => triangles.lines.set(sideKey(index.get(mesh.origin(h)) as number, index.get(mesh.target(h)) as number), lines.length)); // prettier-ignore
+      halves.forEach((h) => triangles.setLine(index.get(mesh.origin(h)) as number, index.get(mesh.target(h)) as number, lines.length)); // prettier-ignore
       lines.push({ points: run.map((v) => mesh.point(v)), closed });
       kept.push(valueOf(halves[0] >> 1));
     }

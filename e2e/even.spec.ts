@@ -1,0 +1,40 @@
+import { expect, test } from '@playwright/test';
+import { addShape, card, emptyAsset, group, open, step, toFlow } from './flow';
+import { centre, faces } from './workbench';
+
+test('a big part is evened out: settings are tried on a patch under the pointer, and the whole follows them', async ({
+  page,
+}) => {
+  await emptyAsset(page);
+  await addShape(page, 'Box');
+  await toFlow(page);
+  await group(page, 'Shape');
+  await open(page, 'Even out');
+  const box = card(page, 'Even out');
+  const length = box.getByRole('textbox', { name: 'Edge length' });
+  const told = box.getByText(/the whole, about/);
+  await expect(told).toHaveCount(0);
+  await length.fill('0.1');
+  await length.press('Enter');
+  // too many to be made live: a patch shows what comes, and nothing has changed yet
+  const { x, y } = await centre(page);
+  await page.mouse.move(x + 20, y + 10);
+  await expect(told).toContainText('is made beside the page');
+  await expect(told).toContainText('The patch in the view');
+  await expect(faces(page)).toHaveText('24');
+  const count = async (): Promise<number> => Number((await faces(page).textContent())?.replace(/\D/g, ''));
+  const about = Number(/about ([\d,]+) quads/.exec((await told.textContent()) ?? '')?.[1].replace(',', ''));
+  await box.getByRole('button', { name: 'Even out', exact: true }).click();
+  await expect(step(page, /quads in place of 24 faces/)).toBeVisible({ timeout: 60_000 });
+  expect((await count()) / about).toBeGreaterThan(0.8);
+  expect((await count()) / about).toBeLessThan(1.3);
+  await expect(told).toHaveCount(0);
+
+  // other settings: the whole follows by itself, in place of what was made
+  await length.fill('0.2');
+  await length.press('Enter');
+  await expect(told).toContainText('follows');
+  await expect.poll(count, { timeout: 60_000 }).toBeLessThan(about / 2);
+  await expect(step(page, /quads in place of 24 faces/)).toHaveCount(1);
+  await expect(told).toHaveCount(0);
+});
