@@ -110,7 +110,9 @@ export function LatestNote({ name }: { name: string }): ReactNode {
   if (!bench.settings.isLive(name) || !session.latest) return null;
   const { latest } = session;
   const stays = isLive(latest, session.mesh, { ...latest.params, ...bench.settings.of(name) });
-  const then = stays ? 'The settings above still change it.' : 'With other settings a patch shows what comes, and the whole follows.';
+  const then = stays
+    ? 'The settings above still change it.'
+    : 'With other settings a patch shows what comes, and the whole follows.';
   return (
     <Note role="status">
       {latest.report.sentence}. {then}
