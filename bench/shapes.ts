@@ -43,6 +43,23 @@ export async function shapes({ root }: { root: string }): Promise<void> {
   const top = facesWhere(box, (x, y, z) => y > 9.99 && Math.abs(x) < 1.6 && Math.abs(z) < 1.6);
   await preview(`bore through a box (${top.length} faces picked)`, box, 'bore', { ...EMPTY_SELECTION, faces: top }, { radius: 0.8 }); // prettier-ignore
   await preview('hold the border of 1,681 faces', box, 'holding-borders', { ...EMPTY_SELECTION, faces: facesWhere(box, (_x, y) => y > 9.99) }, {}); // prettier-ignore
+  const line = [...box.edges()].filter((e) => [box.origin(2 * e), box.target(2 * e)].every((v) => box.point(v)[1] > 9.99 && Math.abs(box.point(v)[2] - 0.12) < 0.13)); // prettier-ignore
+  await preview(`a groove along ${line.length} edges`, box, 'groove', { ...EMPTY_SELECTION, edges: line }, {});
+  await preview('move a control point of a lattice', sheet, 'lattice', EMPTY_SELECTION, { moves: { '1,1,1': [0, 1, 0] } }); // prettier-ignore
+  await preview('settle it about its base', box, 'settle', EMPTY_SELECTION, { ty: 30 });
+  await preview('twist it', box, 'deform', EMPTY_SELECTION, { kind: 'twist', axis: 'y', angle: 90 });
+  await preview('taper it', box, 'deform', EMPTY_SELECTION, { kind: 'taper', axis: 'y' });
+  const levels = part('box', { columns: 20, floors: 20, rows: 20 });
+  const finer = new Preview(levels);
+  finer.update(op('subdivide'), EMPTY_SELECTION, {} as never);
+  finer.commit();
+  await preview(`recover the coarser mesh of ${levels.faceCount.toLocaleString('en')}`, levels, 'recover-coarser', EMPTY_SELECTION, {}); // prettier-ignore
+  const rim = part('cylinder', { sides: 60, rings: 2 });
+  const adding = new Preview(rim);
+  const stud = adding.update(op('box'), EMPTY_SELECTION, { columns: 5, floors: 5, rows: 5, width: 0.1, height: 0.1, depth: 0.1, at: [9, 0, 0] } as never); // prettier-ignore
+  adding.commit();
+  const edges = [...rim.edges()].slice(0, 1);
+  if ('selection' in stud) await preview('66 studs of 150 faces', rim, 'studs', { ...stud.selection, edges }, { count: 66, size: 0.5 }); // prettier-ignore
   const small = part('box', { columns: 5, floors: 5, rows: 5 });
   await preview('66 copies of 150 faces', small, 'copies', { ...EMPTY_SELECTION, faces: [0] }, { count: 67 });
   await cut('cut a box of 10,086 by a cylinder of 320 faces', 41, { sides: 64, rings: 4 });
