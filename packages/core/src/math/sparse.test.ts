@@ -41,6 +41,11 @@ test('a factored matrix solves what its entries say, in any order of elimination
       const b = dense.map((row) => row.reduce((sum, x, j) => sum + x * wanted[j], 0));
       const found = new Factored(entries, order).solve(b);
       for (let i = 0; i < size; i++) expect(Math.abs(found[i] - wanted[i])).toBeLessThan(1e-9);
+      const factored = new Factored(entries, order);
+      const sides = [b, wanted, b.map((x) => 2 * x), b.map(() => 0)].map((x) => Float64Array.from(x)) as [Float64Array, Float64Array, Float64Array, Float64Array]; // prettier-ignore
+      const alone = sides.map((side) => factored.solve(side));
+      factored.solveFour(sides);
+      expect(sides).toEqual(alone);
     }),
     { numRuns: 60 },
   );

@@ -147,6 +147,41 @@ export class Factored {
     }
   }
 
+  /** Four right sides at once, in their place: each number kept is read once for all. Cost: less than two of `solve`. */
+  solveFour(four: readonly [Float64Array, Float64Array, Float64Array, Float64Array]): void {
+    const { to, starts, rows, values, inverse } = this;
+    const n = inverse.length;
+    const x = new Float64Array(4 * n);
+    for (let i = 0; i < n; i++) for (let c = 0; c < 4; c++) x[4 * to[i] + c] = four[c][i];
+    for (let k = 0; k < n; k++) {
+      const a = x[4 * k], b = x[4 * k + 1], c = x[4 * k + 2], d = x[4 * k + 3]; // prettier-ignore
+      if (a === 0 && b === 0 && c === 0 && d === 0) continue;
+      for (let p = starts[k]; p < starts[k + 1]; p++) {
+        const r = 4 * rows[p], v = values[p]; // prettier-ignore
+        x[r] -= v * a;
+        x[r + 1] -= v * b;
+        x[r + 2] -= v * c;
+        x[r + 3] -= v * d;
+      }
+    }
+    for (let k = n - 1; k >= 0; k--) {
+      const own = inverse[k];
+      let a = x[4 * k] * own, b = x[4 * k + 1] * own, c = x[4 * k + 2] * own, d = x[4 * k + 3] * own; // prettier-ignore
+      for (let p = starts[k]; p < starts[k + 1]; p++) {
+        const r = 4 * rows[p], v = values[p]; // prettier-ignore
+        a -= v * x[r];
+        b -= v * x[r + 1];
+        c -= v * x[r + 2];
+        d -= v * x[r + 3];
+      }
+      x[4 * k] = a;
+      x[4 * k + 1] = b;
+      x[4 * k + 2] = c;
+      x[4 * k + 3] = d;
+    }
+    for (let i = 0; i < n; i++) for (let c = 0; c < 4; c++) four[c][i] = x[4 * to[i] + c];
+  }
+
   /** x with A·x = b. Cost: twice the numbers kept. */
   solve(b: ArrayLike<number>): Float64Array {
     const { to, starts, rows, values, inverse } = this;

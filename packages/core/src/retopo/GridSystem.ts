@@ -68,26 +68,43 @@ export class GridSystem {
         if (row[end] >= 0) coupling.add(sum[q], row[end], this.weight[q] * sign[end]);
     }
     coupling.tight();
-    const ofSums = (x: Float64Array): Float64Array => Float64Array.from(total, (_, i) => coupling.dot(i, x));
     const s = new Float64Array(k * k);
     const answers = new Float32Array(k * this.reals);
-    for (let i = 0; i < k; i++) {
-      // what one whole number pulls at, and what is pulled back
-      const own = this.sumsOf(Int32Array.from({ length: k }, (_, j) => (j === i ? 1 : 0)));
-      const pulled = new Float64Array(this.reals);
-      own.forEach((c, j) => coupling.addTo(j, pulled, c));
-      const pushed = this.a.solve(pulled);
-      for (let x = 0; x < this.reals; x++) answers[i * this.reals + x] = -pushed[x];
-      const back = ofSums(pushed);
-      s.set(this.toNumbers(own.map((c, j) => total[j] * c - back[j])), i * k);
+    const back = new Float64Array(sums.count);
+    const holding = this.sumsHolding();
+    const pulled = [0, 1, 2, 3].map(() => new Float64Array(this.reals)) as [Float64Array, Float64Array, Float64Array, Float64Array]; // prettier-ignore
+    for (let first = 0; first < k; first += 4) {
+      // what each whole number pulls at, and what is pulled back
+      pulled.forEach((all, c) => {
+        all.fill(0);
+        if (first + c < k) holding.eachOf(first + c, (j, by) => coupling.addTo(j, all, by));
+      });
+      this.a.solveFour(pulled);
+      pulled.slice(0, k - first).forEach((pushed, c) => {
+        const i = first + c;
+        for (let x = 0; x < this.reals; x++) answers[i * this.reals + x] = -pushed[x];
+        coupling.times(pushed, back);
+        for (let j = 0; j < back.length; j++) back[j] = -back[j];
+        holding.eachOf(i, (j, by) => (back[j] += total[j] * by));
+        s.set(this.toNumbers(back), i * k);
+      });
     }
     const right = (): Float64Array => {
       const wishes = new Float64Array(sums.count);
       for (let q = 0; q < count; q++) wishes[sum[q]] += this.weight[q] * this.wish[q];
-      const back = ofSums(this.a.solve(this.pull(1, new Int32Array(k))));
-      return this.toNumbers(wishes.map((w, j) => w - back[j]));
+      coupling.times(this.a.solve(this.pull(1, new Int32Array(k))), back);
+      for (let j = 0; j < back.length; j++) wishes[j] -= back[j];
+      return this.toNumbers(wishes);
     };
     return { s, right, answers };
+  }
+
+  /** For each whole number the sums that it is in, with its factors. */
+  private sumsHolding(): SparseRows {
+    const { count, starts, number, factor } = this.squares.sums;
+    const rows = new SparseRows(this.numbers, count);
+    for (let j = 0; j < count; j++) for (let x = starts[j]; x < starts[j + 1]; x++) rows.add(number[x], j, factor[x]);
+    return rows.tight();
   }
 
   /** The values of all sums. */

@@ -21,8 +21,12 @@ const TRIES: readonly (Way & { finer: number })[] = [
   { near: 2.5, follow: 1, finer: 1, evenness: 0 },
   { near: 3.5, follow: 3, finer: 1, evenness: 0 },
   { near: 4, follow: 0.3, finer: 1, evenness: 0 },
+  { near: 3, follow: 0.5, finer: 1.3, evenness: 0.5 },
   { near: 3, follow: 0.5, finer: 1.8, evenness: 0.5 },
 ];
+/** With more handles than this each try takes long, and other ways with the same count differ little: more quads are tried sooner. */
+const MANY_HANDLES = 12;
+const TRIES_OF_MANY_HANDLES = TRIES.filter((_, i) => i !== 1 && i !== 3);
 /** With a count so much further off than may be another try is compared. */
 const OFF = 0.01;
 /** With less of the form bare than this, quads are good enough. */
@@ -77,13 +81,15 @@ export class Part {
   private tryGrid(ready: Ready): { piece: Piece; task: Task } | null {
     let best: { piece: Piece; task: Task } | null = null;
     let task: Task | null = null;
-    const tries = this.shellTries > 0 ? TRIES.slice(0, this.shellTries) : TRIES;
+    const { euler, borders } = ready.topology;
+    const all = 2 - borders - euler > 2 * MANY_HANDLES ? TRIES_OF_MANY_HANDLES : TRIES;
+    const tries = this.shellTries > 0 ? all.slice(0, this.shellTries) : all;
     for (const [i, way] of tries.entries()) {
       // what is sound already is compared with two others, no more
       if (best && missing(best.piece) === 0 && i > 2) break;
       // more quads than asked for are for limbs and handles, not for lines
       if (way.finer > 1 && (way.finer * ready.target > FINEST || best?.piece.verdict.reasons.length === 0)) break;
-      if (i > 0) this.stages.begin('Another way', 0.3 + 0.15 * i);
+      if (i > 0) this.stages.begin('Another way', 0.3 + 0.12 * i);
       if (!task || task.target !== way.finer * ready.target) task = this.prepared.taskOf(ready, way.finer);
       const piece = gridQuads(task, way, this.options, this.stages);
       const isSound = piece && (piece.verdict.reasons.length === 0 || piece.verdict.handlesLost > 0);

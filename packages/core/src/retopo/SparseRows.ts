@@ -49,10 +49,18 @@ export class SparseRows {
     return this;
   }
 
-  dot(row: number, x: Float64Array): number {
-    let sum = 0;
-    for (let k = this.starts[row]; k < this.starts[row + 1]; k++) sum += this.values[k] * x[this.columns[k]];
-    return sum;
+  /** Each row's product with a vector. */
+  times(x: Float64Array, into: Float64Array): void {
+    const { starts, columns, values } = this;
+    for (let row = 0; row < into.length; row++) {
+      let sum = 0;
+      for (let k = starts[row]; k < starts[row + 1]; k++) sum += values[k] * x[columns[k]];
+      into[row] = sum;
+    }
+  }
+  /** Tells each entry of a row, by columns' order of adding. */
+  eachOf(row: number, tell: (column: number, value: number) => void): void {
+    for (let k = this.starts[row]; k < this.starts[row + 1]; k++) tell(this.columns[k], this.values[k]);
   }
 
   /** x += by·row. */

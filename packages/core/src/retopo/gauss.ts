@@ -30,6 +30,43 @@ export function valueOf(sum: GaussSum, z: Int32Array): [number, number] {
   return [x, y];
 }
 
+/** Many sums side by side, for what runs over all of them again and again. */
+export class GaussSums {
+  /** where the terms of each begin, and where the last ones end; of each term its symbol, and its factor */
+  readonly starts: Int32Array;
+  readonly symbol: Int32Array;
+  readonly re: Int32Array;
+  readonly im: Int32Array;
+
+  constructor(sums: readonly GaussSum[]) {
+    this.starts = new Int32Array(sums.length + 1);
+    sums.forEach((sum, i) => (this.starts[i + 1] = this.starts[i] + sum.size));
+    const terms = this.starts[sums.length];
+    this.symbol = new Int32Array(terms);
+    this.re = new Int32Array(terms);
+    this.im = new Int32Array(terms);
+    let n = 0;
+    for (const sum of sums)
+      for (const [s, [a, b]] of sum) {
+        this.symbol[n] = s;
+        this.re[n] = a;
+        this.im[n++] = b;
+      }
+  }
+
+  /** Puts what the i-th sum comes to into two places from `at` on: symbol s is z[2s] + i·z[2s + 1]. */
+  valueInto(i: number, z: Int32Array, into: Float64Array, at: number): void {
+    let x = 0, y = 0; // prettier-ignore
+    for (let k = this.starts[i]; k < this.starts[i + 1]; k++) {
+      const u = z[2 * this.symbol[k]], v = z[2 * this.symbol[k] + 1]; // prettier-ignore
+      x += this.re[k] * u - this.im[k] * v;
+      y += this.im[k] * u + this.re[k] * v;
+    }
+    into[at] = x;
+    into[at + 1] = y;
+  }
+}
+
 const isUnit = ([x, y]: readonly [number, number]): boolean => Math.abs(x) + Math.abs(y) === 1;
 
 /**

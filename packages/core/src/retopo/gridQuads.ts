@@ -11,6 +11,7 @@ import { ontoCorners } from './ontoCorners';
 import { fewerPoles } from './fewerPoles';
 import { faultsOf, mendedAround, withoutSplinters } from './mendQuads';
 import { COUNT_OFF, type Asked } from './options';
+import { mendedApart } from './mendApart';
 import { simplifyPoles } from './poles';
 import { foldedIn, QuadCheck } from './QuadCheck';
 import { relaxed, relaxedSafely } from './relax';
@@ -249,7 +250,10 @@ function nearerCount(
   return second && off(second) < off(first) ? second : first;
 }
 
+/** Sound by its making: faults mended one by one, or all at once where one needs another's room. */
 function mended(raw: QuadSoup, ground: Ground): QuadSoup | null {
+  const apart = mendedApart(raw, ground);
+  if (apart) return withoutSplinters(apart);
   let soup: QuadSoup | null = raw;
   for (let rings = 1; rings < 4 && soup; rings++) {
     const bad = faultsOf(soup, ground.curves);

@@ -1,5 +1,6 @@
 import { expect, test } from 'vitest';
 import { seededRng } from '../math';
+import { GaussSums } from './gauss';
 import { LessFlat } from './lessFlat';
 import type { Seams } from './seams';
 import { WholeNumbers } from './wholeNumbers';
@@ -13,7 +14,7 @@ function strip(numbers: number): {
 } {
   // every wedge is a place of whole steps alone: number j across, 0 or one up
   const vertex = new Int32Array(2 * numbers).fill(-1);
-  const steps = Array.from({ length: 2 * numbers }, (_, w) => new Map([[w, [1, 0] as const]]));
+  const steps = new GaussSums(Array.from({ length: 2 * numbers }, (_, w) => new Map([[w, [1, 0] as const]])));
   const wedge: number[] = [];
   for (let j = 0; j + 1 < numbers; j++) wedge.push(2 * j, 2 * j + 2, 2 * j + 1, 2 * j + 1, 2 * j + 2, 2 * j + 3);
   const none = new Int8Array(0);

@@ -103,7 +103,7 @@ function between(links: QuadLinks, from: readonly number[], to: readonly (readon
 }
 
 /** Whether an open edge may lie on the rim of an open form: both its ends do; corners are of the rim where there is one. */
-function mayRim({ onLine }: QuadSoup, curves: readonly Curve[], u: number, v: number): boolean {
+export function mayRim({ onLine }: QuadSoup, curves: readonly Curve[], u: number, v: number): boolean {
   const may = (w: number): boolean => onLine[w] >= 0 && curves[onLine[w]].isBorder;
   if (onLine[u] === -2 && onLine[v] === -2) return curves.some((curve) => curve.isBorder);
   return (may(u) && (may(v) || onLine[v] === -2)) || (may(v) && onLine[u] === -2);

@@ -17,7 +17,7 @@ export function reducedBasis(s: Float64Array, k: number): Int32Array {
     const reduction = new Reduction(form, k);
     const swaps = reduction.run();
     // what was shortened counts where nothing changed places, too
-    basis = Int32Array.from(timesBasis(reduction.basis, basis, k));
+    basis = round === 0 ? reduction.basis : Int32Array.from(timesBasis(reduction.basis, basis, k));
     if (swaps === 0) break;
     form = formIn(basis, s, k);
   }
@@ -59,6 +59,10 @@ class Reduction {
   private readonly left: Float64Array;
   private readonly row: Float64Array;
   private top = -1;
+  /** Each change of places: the vector's number, its share of the one before it, and that one's of it from then on. */
+  private readonly changed: { at: number; share: number; back: number }[] = [];
+  /** up to which of them each vector that comes later has followed: it is not looked at before its turn comes */
+  private readonly followed: Int32Array;
 
   constructor(
     private readonly s: Float64Array,
@@ -68,6 +72,7 @@ class Reduction {
     this.share = new Float64Array(k * k);
     this.left = new Float64Array(k);
     this.row = new Float64Array(k);
+    this.followed = new Int32Array(k);
   }
 
   private meet(n: number): void {
@@ -84,6 +89,20 @@ class Reduction {
     }
     left[n] = Math.max(own, 1e-12 * s[n * k + n], 1e-300);
     this.top = n;
+    this.followed[n] = this.changed.length;
+  }
+
+  /** Brings a vector's shares up to date with what changed places before it. */
+  private follow(n: number): void {
+    const { share, changed, followed, k } = this;
+    for (let i = followed[n]; i < changed.length; i++) {
+      const { at, share: m, back } = changed[i];
+      const x = n * k + at;
+      const t = share[x];
+      share[x] = share[x - 1] - m * t;
+      share[x - 1] = t + back * share[x];
+    }
+    followed[n] = changed.length;
   }
 
   /** How often two vectors changed places. */
@@ -93,6 +112,7 @@ class Reduction {
     if (k > 0) this.meet(0);
     for (let n = 1; n < k;) {
       if (n > this.top) this.meet(n);
+      else this.follow(n);
       this.shorten(n, n - 1);
       const m = share[n * k + n - 1];
       if (left[n] < (SHORTER - m * m) * left[n - 1]) {
@@ -109,12 +129,13 @@ class Reduction {
 
   /** Takes the j-th vector off the n-th as often as makes it shorter. */
   private shorten(n: number, j: number): void {
-    const { k, share, basis } = this;
+    const { k, share, basis, top } = this;
     const q = Math.round(share[n * k + j]);
     if (q === 0) return;
     for (let i = 0; i < j; i++) share[n * k + i] -= q * share[j * k + i];
     share[n * k + j] -= q;
-    for (let x = 0; x < k; x++) basis[n * k + x] -= q * basis[j * k + x];
+    // of numbers not met yet there is none in it
+    for (let x = 0; x <= top; x++) basis[n * k + x] -= q * basis[j * k + x];
   }
 
   /** Changes the n-th vector with the one before it. */
@@ -135,10 +156,7 @@ class Reduction {
     share[n * k + n - 1] = back;
     left[n] = (left[n - 1] * left[n]) / all;
     left[n - 1] = all;
-    for (let i = n + 1; i <= this.top; i++) {
-      const t = share[i * k + n];
-      share[i * k + n] = share[i * k + n - 1] - m * t;
-      share[i * k + n - 1] = t + back * share[i * k + n];
-    }
+    this.changed.push({ at: n, share: m, back });
+    this.followed[n] = this.followed[n - 1] = this.changed.length;
   }
 }

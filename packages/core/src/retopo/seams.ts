@@ -1,5 +1,5 @@
 import type { CrossField } from './field';
-import { accumulate, solveWhole, turned, valueOf, type GaussSum } from './gauss';
+import { accumulate, GaussSums, solveWhole, turned, type GaussSum } from './gauss';
 import { prevHalf, type TriMesh } from './TriMesh';
 
 /**
@@ -18,7 +18,7 @@ export interface Seams {
   vertex: Int32Array;
   turn: Int8Array;
   /** wedge → its steps over the free whole numbers */
-  steps: GaussSum[];
+  steps: GaussSums;
   /** half-edge → the steps across it over the free whole numbers; none where it is no cut */
   across: Map<number, GaussSum>;
   /** how many free Gaussian whole numbers there are */
@@ -29,16 +29,13 @@ export interface Seams {
 export function placesOf(seams: Seams, unknown: Int32Array, x: Float64Array, z: Int32Array): Float64Array {
   const places = new Float64Array(2 * seams.vertex.length);
   for (let wedge = 0; wedge < seams.vertex.length; wedge++) {
-    let [p, q] = valueOf(seams.steps[wedge], z);
+    seams.steps.valueInto(wedge, z, places, 2 * wedge);
     const v = seams.vertex[wedge];
-    if (v >= 0) {
-      const i = 2 * unknown[v];
-      const [u, w] = turned([x[i], x[i + 1]], seams.turn[wedge]);
-      p += u;
-      q += w;
-    }
-    places[2 * wedge] = p;
-    places[2 * wedge + 1] = q;
+    if (v < 0) continue;
+    const i = 2 * unknown[v];
+    const [u, w] = turned([x[i], x[i + 1]], seams.turn[wedge]);
+    places[2 * wedge] += u;
+    places[2 * wedge + 1] += w;
   }
   return places;
 }
@@ -218,7 +215,7 @@ class Wedges {
       wedge: this.wedge,
       vertex: Int32Array.from(this.vertex),
       turn: Int8Array.from(this.turn),
-      steps: this.steps.map(spelled),
+      steps: new GaussSums(this.steps.map(spelled)),
       across,
       free: solution.free.length,
     };

@@ -113,9 +113,10 @@ function coordinate(seams: Seams, unknown: Int32Array, wedge: number, axis: 0 | 
 
 /** Terms over the whole numbers of one coordinate of a wedge. */
 function wholeTerms(seams: Seams, wedge: number, axis: 0 | 1, sign: number, into: Map<number, number>): void {
-  for (const [s, c] of seams.steps[wedge]) {
+  const { starts, symbol, re, im } = seams.steps;
+  for (let k = starts[wedge]; k < starts[wedge + 1]; k++) {
     // coordinate of (a + ib)(x + iy): ax − by, bx + ay
-    const [a, b] = c;
+    const [s, a, b] = [symbol[k], re[k], im[k]];
     const [forX, forY] = axis === 0 ? [a, -b] : [b, a];
     if (forX !== 0) into.set(2 * s, (into.get(2 * s) ?? 0) + sign * forX);
     if (forY !== 0) into.set(2 * s + 1, (into.get(2 * s + 1) ?? 0) + sign * forY);
