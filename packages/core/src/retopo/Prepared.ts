@@ -63,9 +63,14 @@ export class Prepared {
     this.surface = surfaceOf(mesh);
     this.form = new WalkingForm(this.surface);
     stages.begin('Sharp edges', 0.15);
-    const { curves, corners: marked } = markLines(mesh, options.keepEdges, Math.max(10 * working, 4 * size), (mark) =>
+    const {
+      curves,
+      corners: marked,
+      noise,
+    } = markLines(mesh, options.keepEdges, Math.max(10 * working, 4 * size), (mark) =>
       drawOn(mesh, this.surface, lines, working, size, mark),
     );
+    if (noise > 0) this.mended.push(`${noise.toLocaleString('en')} sharp edges left out: they end and branch all over, as noise does`); // prettier-ignore
     for (const { points, isDrawn } of curves) if (isDrawn) this.ontoLines(points, working);
     this.curves = curves;
     stages.begin('Working mesh', 0.2);

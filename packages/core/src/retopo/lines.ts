@@ -21,27 +21,40 @@ const EVENED = 10;
 const CORNER = Math.cos((45 * Math.PI) / 180);
 /** How often normals are averaged before edges are called sharp. */
 const FILTERED = 8;
-/** More sharp edges than this share of a fine mesh are noise. */
+/** More sharp edges than this share of a fine mesh's are noise, … */
 const NOISE = 0.03;
+/** … where so many of the points along them have others than two: edges of a form run on, those of noise end and branch. */
+const TANGLED = 0.2;
 
 /**
  * Marks the lines of a part: borders, edges sharper than `angle` degrees after its normals were filtered along the surface
  * (Zheng et al. 2011), in chains longer than `shortest`, and whatever `draw` marks beside them. Numbers them from corner to corner and gives their points. Vertices
- * where lines meet, end or turn are `corners`. Cost: linear, eight times over.
+ * where lines meet, end or turn are `corners`. Sharp edges that are noise are none; `noise` is how many. Cost: linear, eight times over.
  */
 export function markLines(
   mesh: TriMesh,
   angle: number | null,
   shortest: number,
   draw: (mark: number) => void = () => undefined,
-): { curves: Curve[]; corners: Uint8Array } {
+): { curves: Curve[]; corners: Uint8Array; noise: number } {
   const { twin, line } = mesh;
   line.fill(-1);
-  if (angle !== null) for (const h of sharpEdges(mesh, angle)) mesh.setLine(h, OF_FORM);
+  const sharp = angle === null ? [] : sharpEdges(mesh, angle);
+  const isNoise = mesh.triangles > 3000 && sharp.length > NOISE * 1.5 * mesh.triangles && isTangle(mesh, sharp);
+  if (!isNoise) for (const h of sharp) mesh.setLine(h, OF_FORM);
   if (angle !== null) dropShort(mesh, shortest);
   for (let h = 0; h < twin.length; h++) if (twin[h] === -1 && mesh.isAlive(Math.floor(h / 3))) line[h] = OF_FORM;
   draw(DRAWN);
-  return numbered(mesh, shortest);
+  return { ...numbered(mesh, shortest), noise: isNoise ? sharp.length : 0 };
+}
+
+/** Whether edges end and branch all over, rather than run on. */
+function isTangle(mesh: TriMesh, edges: readonly number[]): boolean {
+  const ends = new Map<number, number>();
+  for (const h of edges) for (const v of [mesh.from[h], mesh.to(h)]) ends.set(v, (ends.get(v) ?? 0) + 1);
+  let odd = 0;
+  for (const n of ends.values()) if (n !== 2) odd++;
+  return odd > TANGLED * ends.size;
 }
 
 function normalsOf(mesh: TriMesh): Float64Array {
@@ -89,7 +102,7 @@ function sharpEdges(mesh: TriMesh, angle: number): number[] {
   const found: number[] = [];
   for (let h = 0; h < 3 * triangles; h++)
     if (twin[h] > h && turn(Math.floor(h / 3), Math.floor(twin[h] / 3)) < limit) found.push(h);
-  return triangles > 3000 && found.length > NOISE * 1.5 * triangles ? [] : found;
+  return found;
 }
 
 /** Takes marks off chains that are shorter in all than `shortest`. */
