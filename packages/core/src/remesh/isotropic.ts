@@ -2,6 +2,9 @@ import { dot, lerp, nearestOnLine, normalize, sub, type Vec3 } from '../math';
 import { SculptSurface, WalkingForm } from '../surface';
 import type { TriangleMesh } from './TriangleMesh';
 
+/** The surface that points of a remesher are brought back onto. */
+export type RemeshForm = WalkingForm;
+
 /** A line that stays: its points in order, and whether it closes. */
 export interface KeptLine {
   points: readonly Vec3[];
@@ -20,7 +23,7 @@ const ROUNDS = 6;
 export function isotropic(
   mesh: TriangleMesh,
   lines: readonly KeptLine[],
-  form: WalkingForm,
+  form: RemeshForm,
   wanted: number,
   tell: (done: number) => void = () => undefined,
 ): void {
@@ -37,7 +40,7 @@ export function isotropic(
 }
 
 /** The triangles as they are now as a surface that points are brought back onto. */
-export function surfaceOf(mesh: TriangleMesh): WalkingForm {
+export function surfaceOf(mesh: TriangleMesh): RemeshForm {
   const indices: number[] = [];
   for (const t of mesh.triangles()) indices.push(...mesh.triangle(t));
   const positions = new Float32Array(3 * mesh.points.length);
@@ -109,7 +112,7 @@ function turnEdges(mesh: TriangleMesh): void {
   }
 }
 
-function evenOut(mesh: TriangleMesh, lines: readonly KeptLine[], form: WalkingForm): void {
+function evenOut(mesh: TriangleMesh, lines: readonly KeptLine[], form: RemeshForm): void {
   const places = mesh.points.map((p, v): Vec3 => {
     if (mesh.around[v].length === 0) return p;
     const kind = bound(mesh, v);

@@ -37,7 +37,7 @@ export function keepWithinBall(mesh: TriangleMesh, lines: KeptLine[], centre: Ve
 
 /** Divides sides near a ball that are longer than its radius: one that passes through it then has an end inside. */
 function divideNear(mesh: TriangleMesh, centre: Vec3, radius: number): void {
-  for (let again = true; again; ) {
+  for (let again = true; again;) {
     again = false;
     for (const t of mesh.triangles()) {
       const own = mesh.triangle(t);

@@ -1,8 +1,16 @@
 import { cross, dot, lerp, meanPoint, nearestOnLine, sub, type Vec3 } from '../../math';
 import { addFace, addVertex, FILE_CHANNELS, PolyMesh } from '../../mesh';
 import { TopologyError } from '../../errors';
-import { endsOf, isotropic, sideKey, surfaceOf, turnsAt, type KeptLine, type TriangleMesh } from '../../remesh';
-import type { WalkingForm } from '../../surface';
+import {
+  endsOf,
+  isotropic,
+  sideKey,
+  surfaceOf,
+  turnsAt,
+  type KeptLine,
+  type RemeshForm,
+  type TriangleMesh,
+} from '../../remesh';
 import { pairTriangles } from '../cut/pairTriangles';
 import { BARE_GROUND } from '../ground';
 import { only } from '../picked';
@@ -48,7 +56,7 @@ const ROUNDS = 8;
 function quadsOf(
   mesh: TriangleMesh,
   lines: readonly KeptLine[],
-  form: WalkingForm,
+  form: RemeshForm,
   tell: (done: number) => void,
 ): Remeshed {
   const result = divided(pairedFaces(mesh), lines, form);
@@ -86,7 +94,7 @@ function pairedFaces(triangles: TriangleMesh): Remeshed {
 function divided(
   { points: old, faces, lines: oldLines }: Remeshed,
   lines: readonly KeptLine[],
-  form: WalkingForm,
+  form: RemeshForm,
 ): Remeshed {
   const points = [...old];
   const pieces = new Map<number, number>();
@@ -152,7 +160,7 @@ function waysOf(
 /** The share of the way to the middle of its neighbours that a point goes in a round. */
 const STEP = 0.6;
 
-function evenOut(points: Vec3[], { around, ways }: ReturnType<typeof waysOf>, form: WalkingForm): void {
+function evenOut(points: Vec3[], { around, ways }: ReturnType<typeof waysOf>, form: RemeshForm): void {
   ways.forEach((way, v) => {
     if (way === null) return;
     const to = placeOf(points, v, way, form);
@@ -160,7 +168,7 @@ function evenOut(points: Vec3[], { around, ways }: ReturnType<typeof waysOf>, fo
   });
 }
 
-function placeOf(points: readonly Vec3[], v: number, way: NonNullable<Way>, form: WalkingForm): Vec3 {
+function placeOf(points: readonly Vec3[], v: number, way: NonNullable<Way>, form: RemeshForm): Vec3 {
   const p = points[v];
   if ('between' in way) {
     const [a, b] = way.between;
