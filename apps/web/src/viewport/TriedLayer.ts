@@ -15,7 +15,7 @@ const COLOURS: LowPolyColours = {
   pointed: [0, 0, 0],
 };
 
-/** Quads that were laid and not kept yet, with their poles. */
+/** Faces that are shown before they are kept: what Lay all made, with its poles, or a patch of what an operator would make. */
 export class TriedLayer {
   readonly group = new Group();
   private layer: LowPolyLayer | null = null;

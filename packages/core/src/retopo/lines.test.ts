@@ -32,7 +32,11 @@ test('sharp edges that run on are lines, however many there are', () => {
 
 test('sharp edges that end and branch all over are noise, and told', () => {
   const rng = seededRng(3);
-  const { curves, noise } = markLines(sheet(() => 1.5 * rng()), 40, 5); // prettier-ignore
+  const { curves, noise } = markLines(
+    sheet(() => 1.5 * rng()),
+    40,
+    5,
+  );
   expect(noise).toBeGreaterThan(0.1 * N * N);
   expect(curves.every((curve) => curve.isBorder)).toBe(true);
 });

@@ -13,7 +13,7 @@ type Params = Parameters<EvenPatches['at']>[1];
 const REST_MS = 500;
 
 /**
- * Tries the settings of Even out on a patch under the pointer, where the whole would take seconds: drawn in the view as long as this is shown.
+ * Tries the settings of Even out on a patch under the pointer, where the whole would take longer than is live: drawn in the view as long as this is shown.
  * Where the whole was evened out last, it follows the settings.
  */
 export function EvenOutPatch(): ReactNode {
