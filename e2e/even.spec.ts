@@ -38,3 +38,25 @@ test('a big part is evened out: settings are tried on a patch under the pointer,
   await expect(step(page, /quads in place of 24 faces/)).toHaveCount(1);
   await expect(told).toHaveCount(0);
 });
+
+test('with a mirror plane a patch is shown too, and nothing has changed yet', async ({ page }) => {
+  await emptyAsset(page);
+  await addShape(page, 'Box');
+  await toFlow(page);
+  await page.getByRole('button', { name: 'Command list' }).click();
+  await page.getByRole('searchbox').fill('symmetry');
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Enter');
+  await group(page, 'Shape');
+  await open(page, 'Even out');
+  const box = card(page, 'Even out');
+  const length = box.getByRole('textbox', { name: 'Edge length' });
+  await length.fill('0.3');
+  await length.press('Enter');
+  await page.getByRole('application').focus();
+  await page.keyboard.press('0');
+  const { x, y } = await centre(page);
+  await page.mouse.move(x - 90, y - 60);
+  await expect(box.getByText('The patch in the view')).toBeVisible();
+  await expect(step(page, /quads in place of/)).toHaveCount(0);
+});

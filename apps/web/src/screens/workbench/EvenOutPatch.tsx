@@ -27,7 +27,8 @@ export function EvenOutPatch(): ReactNode {
   const isTried = mesh.faceCount > 0 && !isMade && (latest && wasMade ? !isLive(latest, mesh, params) : OP.isSlow?.(mesh, params) === true); // prettier-ignore
   const patches = useMemo(
     () => (isTried ? new EvenPatches(mesh, selection, { plane, form: null }) : null),
-    [isTried, mesh, session.steps.position, selection, plane],
+    // the plane is made anew each time it is asked for
+    [isTried, mesh, session.steps.position, selection, JSON.stringify(plane)],
   );
   const place = usePlace(isTried);
   useEffect(() => {
