@@ -1,6 +1,13 @@
-import { expect, test } from '@playwright/test';
+import { expect, test, type Page } from '@playwright/test';
 import { addShape, card, emptyAsset, group, open, step, toFlow } from './flow';
-import { centre, faces } from './workbench';
+import { centre, drag, faces } from './workbench';
+
+const mirror = async (page: Page): Promise<void> => {
+  await page.getByRole('button', { name: 'Command list' }).click();
+  await page.getByRole('searchbox').fill('symmetry');
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Enter');
+};
 
 test('a big part is evened out: settings are tried on a patch under the pointer, and the whole follows them', async ({
   page,
@@ -37,16 +44,27 @@ test('a big part is evened out: settings are tried on a patch under the pointer,
   await expect.poll(count, { timeout: 60_000 }).toBeLessThan(about / 2);
   await expect(step(page, /quads in place of 24 faces/)).toHaveCount(1);
   await expect(told).toHaveCount(0);
+
+  // a run that is cancelled leaves what was there, and does not begin again by itself
+  const before = await count();
+  await length.fill('0.1');
+  await length.press('Enter');
+  await page.getByRole('button', { name: 'Cancel', exact: true }).click();
+  await expect(told).toContainText('is made beside the page');
+  await expect(page.getByRole('progressbar', { name: 'Even out' })).toHaveCount(0);
+  expect(await count()).toBe(before);
+  // nor does it promise what it would refuse
+  await length.fill('0.02');
+  await length.press('Enter');
+  await expect(box.getByText(/would give more than 100,000 faces; take a longer one/)).toBeVisible();
+  await expect(told).toHaveCount(0);
 });
 
 test('with a mirror plane a patch is shown too, and nothing has changed yet', async ({ page }) => {
   await emptyAsset(page);
   await addShape(page, 'Box');
   await toFlow(page);
-  await page.getByRole('button', { name: 'Command list' }).click();
-  await page.getByRole('searchbox').fill('symmetry');
-  await page.keyboard.press('ArrowDown');
-  await page.keyboard.press('Enter');
+  await mirror(page);
   await group(page, 'Shape');
   await open(page, 'Even out');
   const box = card(page, 'Even out');
@@ -59,4 +77,43 @@ test('with a mirror plane a patch is shown too, and nothing has changed yet', as
   await page.mouse.move(x - 90, y - 60);
   await expect(box.getByText('The patch in the view')).toBeVisible();
   await expect(step(page, /quads in place of/)).toHaveCount(0);
+
+  // both halves of the box are there: its other half could not be joined to what came out
+  await box.getByRole('button', { name: 'Even out', exact: true }).click();
+  await expect(page.getByText(/if both halves are there already, turn symmetry off/).first()).toBeVisible();
+  await expect(faces(page)).toHaveText('48');
+  await expect(step(page, /quads in place of/)).toHaveCount(0);
+});
+
+test('half a box under a mirror plane is evened out: both halves still meet', async ({ page }) => {
+  await emptyAsset(page);
+  await addShape(page, 'Box');
+  await toFlow(page);
+  await page.getByRole('application').focus();
+  for (const key of ['0', 'l']) await page.keyboard.press(key);
+  const lasso = card(page, 'Lasso');
+  await lasso.getByText('faces', { exact: true }).click();
+  await lasso.getByText('Through the model').click();
+  const { x, y } = await centre(page);
+  await drag(page, { x: x - 4, y: y - 300 }, { x: x + 290, y: y + 290 });
+  await page.getByRole('application').focus();
+  await page.keyboard.press('Delete');
+  await expect(faces(page)).toHaveText('12');
+  await mirror(page);
+  await expect(faces(page)).toHaveText('24');
+  await group(page, 'Shape');
+  await open(page, 'Even out');
+  const box = card(page, 'Even out');
+  const length = box.getByRole('textbox', { name: 'Edge length' });
+  await length.fill('0.2');
+  await length.press('Enter');
+  await box.getByRole('button', { name: 'Even out', exact: true }).click();
+  const made = step(page, /quads in place of 12 faces/);
+  await expect(made).toBeVisible({ timeout: 60_000 });
+  const half = Number(/([\d,]+) quads/.exec((await made.textContent()) ?? '')?.[1].replace(',', ''));
+  expect(half).toBeGreaterThan(200);
+  await expect(faces(page)).toHaveText((2 * half).toLocaleString('en'));
+  await expect(page.getByText('No open edges')).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect(faces(page)).toHaveText('24');
 });

@@ -13,11 +13,12 @@ export class QuadCheck {
   private readonly normal = new Float64Array(3);
   private readonly corner = new Float64Array(4);
 
-  /** `forms`: a quad that faces against every one of them is folded; none: facing does not count. */
+  /** `forms`: a quad whose normal agrees with every one of them by less than `facing` is folded; none: facing does not count. */
   constructor(
     private readonly p: Float64Array,
     private readonly quads: Int32Array,
     forms: readonly WalkingForm[] = [],
+    private readonly facing = FACING,
   ) {
     this.normals = forms.map((form) => new NormalsAt(p, form));
   }
@@ -59,7 +60,7 @@ export class QuadCheck {
       const n = at.of(this.quads[q + k]);
       facing += (n[0] * this.normal[0] + n[1] * this.normal[1] + n[2] * this.normal[2]) / (4 * l);
     }
-    return facing < FACING;
+    return facing < this.facing;
   }
 
   /** Its normal, and how long that is. */
@@ -102,8 +103,9 @@ export function qualityOf(
   p: Float64Array,
   quads: Int32Array,
   forms: readonly WalkingForm[] = [],
+  facing = FACING,
 ): { quality: { least: number; low: number; mean: number }; folded: number } {
-  const check = new QuadCheck(p, quads, forms);
+  const check = new QuadCheck(p, quads, forms, facing);
   const all = new Float64Array(quads.length / 4);
   let folded = 0;
   for (let q = 0; q < quads.length; q += 4) {
@@ -119,8 +121,9 @@ export function qualityOf(
 export function foldedIn(
   { points, quads }: { points: Float64Array; quads: Int32Array },
   forms: readonly WalkingForm[],
+  facing = FACING,
 ): number[] {
-  const check = new QuadCheck(points, quads, forms);
+  const check = new QuadCheck(points, quads, forms, facing);
   const found: number[] = [];
   for (let q = 0; q < quads.length; q += 4) if (check.isFolded(q)) found.push(q / 4);
   return found;

@@ -68,6 +68,8 @@ export const GOOD = 0.2;
 const POOR = 0.1;
 /** Flatter than this a corner is taken for folded: points are yet rounded. */
 export const FLAT = 0.005;
+/** A quad whose normal agrees with the form's by less stands upright on it: along a bent border three edges in a row would be a quad that is well shaped but closes nothing. */
+const UPRIGHT = 0.15;
 /** Fewer than this share of what was asked for is told. */
 const SHORT = 0.7;
 
@@ -181,13 +183,13 @@ export class Patch {
     const forms = [new WalkingForm(this.surface)];
     const before = soup.points.slice();
     relaxed(soup, [], this.surface, ROUNDS[0]);
-    if (qualityOf(soup.points, soup.quads, forms).folded > 0) soup.points.set(before);
+    if (qualityOf(soup.points, soup.quads, forms, UPRIGHT).folded > 0) soup.points.set(before);
     let now = soup;
     for (let round = 0; ; round++) {
       relaxedSafely(now, [], this.surface, ROUNDS[1]);
       squarer(now, [], this.surface, NONE);
       this.putOnForm(now);
-      const { quality, folded } = qualityOf(now.points, now.quads, forms);
+      const { quality, folded } = qualityOf(now.points, now.quads, forms, UPRIGHT);
       const laying = { soup: now, triangles, least: folded > 0 ? -folded : quality.least };
       const again = folded > 0 && triangles.length === 0 && round < MENDS ? this.mended(now, forms, 1 + round) : null;
       if (!again) return laying;
@@ -205,13 +207,13 @@ export class Patch {
 
   /** The least corner; below zero where something is folded. */
   least({ points, quads }: QuadSoup): number {
-    const { quality, folded } = qualityOf(points, quads, [new WalkingForm(this.surface)]);
+    const { quality, folded } = qualityOf(points, quads, [new WalkingForm(this.surface)], UPRIGHT);
     return folded > 0 ? -folded : quality.least;
   }
 
   /** Quads, as 4·q, with a corner below `than`, or folded. */
   poorer({ points, quads }: QuadSoup, than: number): number[] {
-    const check = new QuadCheck(points, quads, [new WalkingForm(this.surface)]);
+    const check = new QuadCheck(points, quads, [new WalkingForm(this.surface)], UPRIGHT);
     const found: number[] = [];
     for (let q = 0; q < quads.length; q += 4) if (check.least(q) < than || check.isFolded(q)) found.push(q);
     return found;
@@ -228,7 +230,7 @@ export class Patch {
   /** With what is folded taken out, and some round it, and filled by pattern; null where there is no way. */
   private mended(soup: QuadSoup, forms: readonly WalkingForm[], rings: number): QuadSoup | null {
     const ground: Ground = { surface: this.surface, curves: [RIM], forms: [forms[0], forms[0]], density: null };
-    const made = mendedAround(soup, foldedIn(soup, forms), ground, rings);
+    const made = mendedAround(soup, foldedIn(soup, forms, UPRIGHT), ground, rings);
     return made && borderFirst(made, this.shape.border);
   }
 }

@@ -71,7 +71,8 @@ describe('picked faces laid anew', () => {
         mesh.apply(made.delta, 'backward');
         expect(encodeMesh(mesh)).toEqual(before);
       }),
-      { numRuns: 5 },
+      // a patch whose best-shaped filling had a quad that stood upright on the ball
+      { numRuns: 6, examples: [[2502417]] },
     );
     expect(refused).toBeLessThan(2);
     expect(done - short).toBeGreaterThan(2);

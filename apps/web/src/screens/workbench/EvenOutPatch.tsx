@@ -36,7 +36,10 @@ export function EvenOutPatch(): ReactNode {
     // `asked` stands for `params`
   }, [bench.view, patches, place, asked]);
   useEffect(() => () => bench.view.set({ patch: null }), [bench.view]);
-  const follows = isTried && wasMade;
+  const refusal = patches?.refusal(params) ?? null;
+  const { cancelled } = bench.slow;
+  const isCancelled = cancelled !== null && JSON.stringify(parseParams(OP, cancelled)) === asked;
+  const follows = isTried && wasMade && refusal === null && !isCancelled;
   useEffect(() => {
     if (!follows) return;
     const rested = setTimeout(() => void bench.runCard(OP), REST_MS);
@@ -44,6 +47,7 @@ export function EvenOutPatch(): ReactNode {
     // begun again by other settings, not by what the run itself changes
   }, [bench, follows, asked]);
   if (!patches) return null;
+  if (refusal) return <Note>{refusal}</Note>;
   const about = `about ${patches.count(params).toLocaleString('en')} ${params.into}`;
   return (
     <Note>

@@ -201,7 +201,7 @@ function NoticeLine(): ReactNode {
       {slow.under && (
         <SlowBox>
           <Progress label={slow.under.op.title} value={slow.under.done} />
-          <Button onPress={() => slow.stop()}>Cancel</Button>
+          <Button onPress={() => slow.cancel()}>Cancel</Button>
         </SlowBox>
       )}
       <div role="status">{notice && <NoticeBox>{notice.text}</NoticeBox>}</div>

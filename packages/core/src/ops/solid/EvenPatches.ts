@@ -5,7 +5,7 @@ import { keepWithinBall } from '../../remesh';
 import type { Ground } from '../ground';
 import { meanLength } from '../picked';
 import { wholeParts } from './copyPatch';
-import { areaOfAll, trianglesOf, type EvenOutParams } from './evenOut';
+import { areaOfAll, tooFine, trianglesOf, type EvenOutParams } from './evenOut';
 import { remade } from './evenQuads';
 
 /** Faces that a patch is remade to: what the blink of an eye allows. */
@@ -44,6 +44,11 @@ export class EvenPatches {
   count({ into, length }: z.infer<typeof EvenOutParams>): number {
     const one = (length ?? this.length) ** 2 * (into === 'quads' ? 1 : Math.sqrt(3) / 4);
     return one > 0 ? Math.round(this.area / one) : 0;
+  }
+
+  /** Why the whole would be refused, in a sentence; null where it would not. */
+  refusal({ length }: z.infer<typeof EvenOutParams>): string | null {
+    return tooFine(this.area, length ?? this.length);
   }
 
   /**

@@ -41,9 +41,8 @@ export const evenOut = operator({
     if (faces.length === 0) throw new TopologyError('NOTHING_PICKED', 'There are no faces here to even out.');
     const edges = new Set(faces.flatMap((f) => mesh.faceHalves(f).map((h) => h >> 1)));
     const by = length ?? meanLength(mesh, edges);
-    const area = areaOfAll(mesh, faces);
-    if (!(by > 0) || area / by ** 2 > MOST_FACES)
-      throw new TopologyError('BAD_SIZE', `An edge length of ${Number(by.toPrecision(3))} would give more than ${MOST_FACES.toLocaleString('en')} faces; take a longer one.`); // prettier-ignore
+    const refusal = tooFine(areaOfAll(mesh, faces), by);
+    if (refusal) throw new TopologyError('BAD_SIZE', refusal);
     const { triangles, vertices, lines, kept } = trianglesOf(mesh, faces, edges, angle, ground);
     const result = remade(triangles, lines, into, by, (done) => ground.tell?.(0.9 * done));
     const n = rebuilt(mesh, faces, result, vertices, kept).length;
@@ -53,6 +52,10 @@ export const evenOut = operator({
     };
   },
 });
+
+/** Why edges of a length cannot be made over an area, in a sentence; null where they can. */
+export const tooFine = (area: number, by: number): string | null =>
+  by > 0 && area / by ** 2 <= MOST_FACES ? null : `An edge length of ${Number(by.toPrecision(3))} would give more than ${MOST_FACES.toLocaleString('en')} faces; take a longer one.`; // prettier-ignore
 
 /** Square file units. */
 export function areaOfAll(mesh: PolyMesh, faces: Iterable<number>): number {
