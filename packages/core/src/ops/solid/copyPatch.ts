@@ -58,14 +58,19 @@ function sideOf(mesh: PolyMesh, faces: readonly number[], plane: MirrorPlane): n
 
 /** All faces that hang together with the given ones. Cost: the parts. */
 export function wholeParts(mesh: PolyMesh, faces: Iterable<number>): number[] {
-  const seen = new Set(faces);
-  const queue = [...seen];
+  const queue = [...new Set(faces)];
+  const isIn = new Uint8Array(mesh.faceRows);
+  for (const f of queue) isIn[f] = 1;
+  const isPassed = new Uint8Array(mesh.vertexRows);
   for (const f of queue)
-    for (const v of mesh.faceVertices(f))
+    for (const v of mesh.faceVertices(f)) {
+      if (isPassed[v]) continue;
+      isPassed[v] = 1;
       for (const g of mesh.vertexFaces(v)) {
-        if (seen.has(g)) continue;
-        seen.add(g);
+        if (isIn[g]) continue;
+        isIn[g] = 1;
         queue.push(g);
       }
+    }
   return queue;
 }

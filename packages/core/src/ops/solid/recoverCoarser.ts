@@ -5,8 +5,14 @@ import { operator, plural } from '../operator';
 import { only } from '../picked';
 import { wholeParts } from './copyPatch';
 
-/** What a vertex of a subdivided mesh was made of. */
-type Role = 'point' | 'edge' | 'face';
+/** What a vertex of a subdivided mesh was made of; 0 where that is not known. */
+const [POINT, EDGE, FACE] = [1, 2, 3];
+interface Roles {
+  /** of every vertex row */
+  of: Uint8Array;
+  /** those that have one */
+  vertices: number[];
+}
 
 /**
  * Takes one level of subdivision back: each quad of a subdivided mesh holds one old point, one point of a face and two of edges, and
@@ -42,7 +48,7 @@ function coarser(mesh: PolyMesh, part: readonly number[]): number[] {
   const roles = odd === undefined ? rolesOf(mesh, part) : null;
   if (!roles)
     throw new TopologyError('NO_WAY', 'This part was not made by subdividing: no coarser mesh fits all its faces.', { faces: odd === undefined ? [...part] : [odd] }); // prettier-ignore
-  const outlines = [...roles].filter(([, role]) => role === 'face').map(([v]) => outlineRound(mesh, v));
+  const outlines = roles.vertices.filter((v) => roles.of[v] === FACE).map((v) => outlineRound(mesh, v));
   const kept = mesh.channelColumns('edge').length > 0 ? outlines.flatMap(({ corners, sides }) => corners.map((u, i) => ({ u, v: corners[(i + 1) % corners.length], e: sides[i] }))) : []; // prettier-ignore
   const rebuild = new Rebuild(mesh, part);
   for (const { u, v, e } of kept) rebuild.edge(u, v, e);
@@ -66,7 +72,7 @@ function outlineRound(mesh: PolyMesh, v: number): { corners: number[]; sides: nu
 }
 
 /** The role of each vertex, from whichever corner of the first quad fits as an old point; null when none does. */
-function rolesOf(mesh: PolyMesh, part: readonly number[]): Map<number, Role> | null {
+function rolesOf(mesh: PolyMesh, part: readonly number[]): Roles | null {
   for (const seed of mesh.faceVertices(part[0])) {
     const roles = spread(mesh, part[0], seed);
     if (roles) return roles;
@@ -74,33 +80,40 @@ function rolesOf(mesh: PolyMesh, part: readonly number[]): Map<number, Role> | n
   return null;
 }
 
-function spread(mesh: PolyMesh, first: number, seed: number): Map<number, Role> | null {
-  const roles = new Map<number, Role>([[seed, 'point']]);
+/** Roles round a quad, from its old point on. */
+const ROUND = [POINT, EDGE, FACE, EDGE];
+
+function spread(mesh: PolyMesh, first: number, seed: number): Roles | null {
+  const roles = { of: new Uint8Array(mesh.vertexRows), vertices: [seed] };
+  const role = roles.of;
+  role[seed] = POINT;
   const queue = [first];
-  const seen = new Set(queue);
+  const isIn = new Uint8Array(mesh.faceRows);
+  isIn[first] = 1;
   for (const f of queue) {
-    const own = mesh.faceVertices(f);
-    const known = own.findIndex((v) => roles.get(v) === 'point');
-    const face = own.findIndex((v) => roles.get(v) === 'face');
+    const halves = mesh.faceHalves(f);
+    const own = halves.map((h) => mesh.origin(h));
+    const known = own.findIndex((v) => role[v] === POINT);
     // a quad beside a labelled one shares an edge with it, and so an old point or a face point
-    const at = known >= 0 ? known : (face + 2) % 4;
-    for (const [k, role] of [[0, 'point'], [1, 'edge'], [2, 'face'], [3, 'edge']] as const) {
-      const v = own[(at + k) % 4];
-      if ((roles.get(v) ?? role) !== role) return null;
-      roles.set(v, role);
-    } // prettier-ignore
-    for (const h of mesh.faceHalves(f)) {
+    const at = known >= 0 ? known : own.findIndex((v) => role[v] === FACE) + 2;
+    for (let k = 0; k < 4; k++) {
+      const v = own[(at + k) & 3];
+      if (role[v] === 0) roles.vertices.push(v);
+      else if (role[v] !== ROUND[k]) return null;
+      role[v] = ROUND[k];
+    }
+    for (const h of halves) {
       const g = mesh.face(h ^ 1);
-      if (g !== NONE && !seen.has(g)) {
-        seen.add(g);
-        queue.push(g);
-      }
+      if (g === NONE || isIn[g]) continue;
+      isIn[g] = 1;
+      queue.push(g);
     }
   }
   // a face point has faces all round, an edge point two or four
-  for (const [v, role] of roles) {
-    if (role === 'face' && mesh.isBorderVertex(v)) return null;
-    if (role === 'edge' && mesh.valence(v) !== (mesh.isBorderVertex(v) ? 3 : 4)) return null;
-  }
-  return roles;
+  const fits = (v: number): boolean => {
+    if (role[v] === POINT) return true;
+    const isBorder = mesh.isBorderVertex(v);
+    return role[v] === FACE ? !isBorder : mesh.valence(v) === (isBorder ? 3 : 4);
+  };
+  return roles.vertices.every(fits) ? roles : null;
 }
