@@ -337,7 +337,9 @@ test('the flow is shown before all is laid; a guide drawn over it is taken along
   await expect(told).toBeVisible({ timeout: 30_000 });
   await set(page, 'Lay all', 'Faces (quads)', '150');
   await all.getByRole('button', { name: 'Lay it all' }).click();
-  await all.getByRole('button', { name: 'Keep it' }).click({ timeout: 90_000 });
+  // what comes of it stands at the other end of a long card, and is brought into sight
+  await expect(all.getByText(/^\d+ quads; \d+ poles/)).toBeInViewport({ timeout: 90_000 });
+  await all.getByRole('button', { name: 'Keep it' }).click();
   await expect(step(page, /^All laid: \d+ quads$/)).toBeVisible();
   await expect(page.getByText('No open edges')).toBeVisible();
 });

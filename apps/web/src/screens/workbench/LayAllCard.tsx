@@ -9,7 +9,7 @@ import { useBench } from './Bench';
 import { Card } from './Card';
 import { FollowForm } from './FollowForm';
 import { HowMany } from './HowMany';
-import { Before, Keep, LaidNote, Looks, Refusal, Tries, useShown } from './LayAllResult';
+import { Before, Came, Keep, LaidNote, Looks, Refusal, Tries, useShown } from './LayAllResult';
 import { useFlow, type FlowShown } from './useFlow';
 import { useLaying } from './useLaying';
 
@@ -40,6 +40,7 @@ export function LayAllCard(): ReactNode {
   const [asked, setAsked] = useState(START);
   const [showsFlow, setShowsFlow] = useState(true);
   const [chosen, setChosen] = useState<string | null>(null);
+  const [isAwaited, setAwaited] = useState(false);
   const { ways, under, refused, start, cancel, keep, drop } = useLaying();
   const ended = ways.filter((job) => job.state === 'done' || job.state === 'refused');
   const way = ended.find((job) => job.id === chosen) ?? ended[0];
@@ -54,6 +55,7 @@ export function LayAllCard(): ReactNode {
   const hasRegions = painted || (over === 'piece' && isOpen && regionOfFaces(session.mesh).some((id) => id > 0));
   const begin = (): void => {
     setChosen(null);
+    setAwaited(true);
     view.set({ wipe: 0 });
     start(over, triesOf(options, Number(asked.tries)));
   };
@@ -66,14 +68,18 @@ export function LayAllCard(): ReactNode {
       onOpen={() => setOpen(true)}
       hint="Quads all over, along the form. What is there stays until you keep the result."
     >
-      {!under && ended.length > 1 && <Tries ended={ended} chosen={way.id} times={times} onChoose={setChosen} />}
-      {!under && way?.refusal && <Refusal job={way} />}
-      {!under && laid && (
-        <>
-          <LaidNote laid={laid} times={times} />
-          <Before />
-          <Keep isEmpty={session.mesh.faceCount === 0} onKeep={(as) => keep(laid, as)} onDrop={drop} />
-        </>
+      {!under && way && (
+        <Came isAwaited={isAwaited && Boolean(laid ?? way.refusal)}>
+          {ended.length > 1 && <Tries ended={ended} chosen={way.id} times={times} onChoose={setChosen} />}
+          {way.refusal && <Refusal job={way} />}
+          {laid && (
+            <>
+              <LaidNote laid={laid} times={times} />
+              <Before />
+              <Keep isEmpty={session.mesh.faceCount === 0} onKeep={(as) => keep(laid, as)} onDrop={drop} />
+            </>
+          )}
+        </Came>
       )}
       {
         session.surface &&

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { useEffect, type ReactNode } from 'react';
+import { useEffect, useRef, type ReactNode } from 'react';
 import styled from 'styled-components';
 import type { JobCard, LaidMeasures } from '@half-loop/contract';
 import { decodeMesh } from '@half-loop/core/mesh';
@@ -34,6 +34,15 @@ const Pictures = styled.div`
     display: block;
   }
 `;
+
+/** What came of a run; one that was begun here is brought into sight: its button stands at the card's other end. */
+export function Came({ isAwaited, children }: { isAwaited: boolean; children: ReactNode }): ReactNode {
+  const own = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    if (isAwaited) own.current?.scrollIntoView({ block: 'nearest' });
+  }, [isAwaited]);
+  return <div ref={own}>{children}</div>;
+}
 
 /** What there is to see of jobs under way; it grows with them. */
 export function Looks({ jobs }: { jobs: readonly JobCard[] }): ReactNode {
