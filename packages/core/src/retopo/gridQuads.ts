@@ -95,10 +95,10 @@ export function gridQuads(task: Task, way: Way, options: Asked, stages: Stages):
   try {
     const seams = seamsOf(work, field, index);
     const grid = new Grid(work, field, seams, spread, sizes);
-    const quadsOf = (map: GridMap): QuadSoup | null => mended(extracted(work, seams, map, corners), ground);
+    const quadsOf = (map: GridMap): QuadSoup => extracted(work, seams, map, corners);
     const map = gridFor(grid, target, size);
     stages.begin('Quads', 0.75);
-    const soup = nearerCount(quadsOf(map), target, (wanted) => quadsOf(gridFor(grid, wanted, size)));
+    const soup = nearerCount(quadsOf(map), ground, target, (wanted) => quadsOf(gridFor(grid, wanted, size)));
     if (!soup) return null;
     ontoCorners(soup, work, corners, size, ground.curves);
     stages.begin('Relax', 0.8);
@@ -237,17 +237,24 @@ function uncrossed(start: { soup: QuadSoup; verdict: Verdict }, task: Task, plan
   return dear && dear.crossing < drawn.crossing ? dear : drawn;
 }
 
-/** Quads whose count comes nearer: where the map collapses, what is mended has fewer or more quads than the map has area, and others are made for as many more. */
+/** So many times as many quads as wanted come of a map that is torn all over: they are not worth mending. */
+const TORN = 5;
+
+/** Sound quads whose count comes nearer: where the map collapses, what is mended has fewer or more quads than the map has area, and others are made for as many more. */
 function nearerCount(
-  first: QuadSoup | null,
+  raw: QuadSoup,
+  ground: Ground,
   target: number,
-  made: (wanted: number) => QuadSoup | null,
+  made: (wanted: number) => QuadSoup,
 ): QuadSoup | null {
-  if (!first) return null;
-  const off = ({ quads }: QuadSoup): number => Math.abs(quads.length / 4 / target - 1);
-  if (off(first) < COUNT_OFF) return first;
-  const second = made((target * target) / (first.quads.length / 4));
-  return second && off(second) < off(first) ? second : first;
+  const countOf = ({ quads }: QuadSoup): number => quads.length / 4;
+  const off = (soup: QuadSoup): number => Math.abs(countOf(soup) / target - 1);
+  const isTorn = (soup: QuadSoup): boolean => countOf(soup) > TORN * target;
+  const soundOf = (soup: QuadSoup): QuadSoup | null => (isTorn(soup) ? null : mended(soup, ground));
+  const first = soundOf(raw);
+  if (first ? off(first) < COUNT_OFF : !isTorn(raw)) return first;
+  const second = soundOf(made((target * target) / countOf(first ?? raw)));
+  return second && (!first || off(second) < off(first)) ? second : first;
 }
 
 /** Sound by its making: faults mended one by one, or all at once where one needs another's room. */
