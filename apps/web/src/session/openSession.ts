@@ -5,6 +5,7 @@ import { otherPages, takePage, thisPage } from './pages';
 import { Session } from './Session';
 import { logsOf, SessionLog, type LogHead } from './SessionLog';
 import { takeOpening, type OnStage } from './opening';
+import { recall, resumed } from './resuming';
 
 /** Opens an asset: the server's document, or what this browser has that the server does not. */
 export async function openSession(assetId: string, signal: AbortSignal, onStage: OnStage): Promise<Session> {
@@ -24,12 +25,7 @@ export async function openSession(assetId: string, signal: AbortSignal, onStage:
   const isUnsaved = known !== null && known.stamp !== known.savedStamp;
   if (local && known && (known.baseRevision === fromServer.revision || isUnsaved)) {
     takePage(known.pageId);
-    const session = new Session(asset, decodeDocument(local.bytes).document, surface, local.log);
-    for (let seq = local.from; seq !== known.position; seq += seq < known.position ? 1 : -1) {
-      const forward = seq < known.position;
-      const step = await local.log.step(forward ? seq : seq - 1);
-      if (step) session.apply(step, forward);
-    }
+    const session = await resumed(asset, surface, local);
     if (known.baseRevision !== fromServer.revision) session.autoSave.conflict(fromServer.revision);
     else if (isUnsaved) session.autoSave.poke(0);
     return session;
@@ -55,12 +51,6 @@ function chooseLog(logs: LogHead[], others: ReadonlySet<string>): LogHead | null
   const rank = (l: LogHead): number =>
     (l.pageId === thisPage() ? 2e9 : 0) + (l.stamp !== l.savedStamp ? 1e9 : 0) + l.use;
   return free.sort((a, b) => rank(b) - rank(a))[0] ?? null;
-}
-
-async function recall(head: LogHead): Promise<{ log: SessionLog; bytes: Uint8Array; from: number } | null> {
-  const log = await SessionLog.adopt(head);
-  const bytes = await log.snapshot();
-  return bytes ? { log, bytes, from: head.snapshotPosition } : null;
 }
 
 /** Settles a conflict so that both are kept: one becomes the asset's document, the other a version. */
