@@ -9,7 +9,7 @@ import { checkInvariants, EMPTY_SELECTION, type Selection } from '@half-loop/cor
 import { deletePicked, OPERATORS, RECIPE_STEPS, type Operator } from '@half-loop/core/ops';
 import { ballMesh, cubeMesh, gridMesh, pick } from '@half-loop/core/testing';
 import { markDone } from './markDone';
-import { addGuideBody, addPiece, changePiece, joinPiece, orderPiece, partPieces, pieceFromPicked, removePiece, setAside } from './pieceSteps'; // prettier-ignore
+import { addGuideBody, addPiece, alsoPlaced, changePiece, joinPiece, orderPiece, partPieces, pieceFromPicked, removePiece, setAside } from './pieceSteps'; // prettier-ignore
 import { addStep, changeStep, makeRecipeReal, moveStep, removeStep } from './recipeSteps';
 import { recall, resumed } from './resuming';
 import { Session } from './Session';
@@ -82,6 +82,11 @@ const ACTS: Record<string, Act> = {
     for (let i = 0; i < 3; i++) drag.update(named('transform'), selection, { move: [rng(), rng(), 0] } as never);
     return rng() < 0.6 ? drag.commit() : rng() < 0.5 ? drag.cancel() : s.undo();
   }, // prettier-ignore
+  'move it, and the other pieces with it': async (s, rng) => {
+    const params = { move: [rng(), 0, 0] };
+    const all = { ...EMPTY_SELECTION, vertices: [...s.mesh.vertices()] };
+    if (s.run(named('transform'), params as never, all)) await alsoPlaced(s, named('transform'), params);
+  },
   'open the latest step as a drag': (s, rng) => {
     const drag = s.reopen();
     if (!drag || !s.latest) return drag?.cancel();
