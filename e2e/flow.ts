@@ -89,3 +89,16 @@ export async function addShape(page: Page, kind: string): Promise<void> {
   await shape.getByRole('button', { name: `Add the ${kind.toLowerCase()}` }).click();
 }
 export const toFlow = (page: Page): Promise<void> => toStop(page, 'Flow');
+
+/** At stop Lay, seen from the front, with the keys going to the view. */
+export async function toLay(page: Page): Promise<void> {
+  await toStop(page, 'Lay');
+  await front(page);
+  await page.getByRole('application').focus();
+}
+
+/** Types into a field of a card. */
+export const set = async (page: Page, name: string, field: string, value: string): Promise<void> => {
+  await card(page, name).getByRole('textbox', { name: field }).fill(value);
+  await card(page, name).getByRole('textbox', { name: field }).press('Enter');
+};

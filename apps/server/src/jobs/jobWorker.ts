@@ -2,7 +2,7 @@ import type { MessagePort } from 'node:worker_threads';
 import { HalfLoopError } from '@half-loop/core/errors';
 import { decodeMesh, encodeMesh, meshFromSoup, soupFromMesh, type PolygonSoup } from '@half-loop/core/mesh'; // prettier-ignore
 import { regionOfFaces } from '@half-loop/core/ops';
-import { layAll, paintedDensity, qualityOf, pieceBorders, quadSoup, type DrawnLine, type Look, type Triangles } from '@half-loop/core/retopo'; // prettier-ignore
+import { layAll, painted, qualityOf, pieceBorders, quadSoup, type DrawnLine, type Look, type Triangles } from '@half-loop/core/retopo'; // prettier-ignore
 import { shapeOf, shapeValues } from '@half-loop/core/subdivide';
 import { decodeSculpt, sculptFromSoup } from '@half-loop/core/surface';
 import type { LayAllAsk } from '@half-loop/contract';
@@ -23,10 +23,11 @@ export default async function run(task: JobTask & { port: MessagePort }): Promis
   let part = 0;
   try {
     const { triangles, lines, loops } = inputOf(task.input, ask);
-    const density = ask.densities.length > 0 ? paintedDensity(triangles.positions, ask.densities, ask.plane) : null;
+    const input =
+      ask.densities.length > 0 ? painted(triangles, ask.densities, ask.plane) : { triangles, density: null };
     const laid = layAll(
-      triangles,
-      { ...ask, lines, loops, density },
+      input.triangles,
+      { ...ask, lines, loops, density: input.density },
       {
         stage: (stage, done) => tell({ stage, done }),
         look(look) {

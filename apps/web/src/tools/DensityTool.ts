@@ -16,7 +16,7 @@ const MOST_POINTS = 2000;
 /** An asset keeps no more. */
 const MOST_STROKES = 500;
 
-/** Paint density: a stroke on the sculpt along which Lay all makes more quads, or fewer. */
+/** Paint density: a stroke on the sculpt, or on the piece in hand where there is none, along which Lay all makes more quads, or fewer. */
 export class DensityTool implements Tool {
   readonly name = 'density';
   private stroke: Stroke | null = null;
@@ -25,32 +25,33 @@ export class DensityTool implements Tool {
   constructor(private readonly host: ToolHost) {}
 
   hint(): string {
-    return this.stroke
-      ? 'Let go to keep it. Esc drops it.'
-      : 'Drag over the sculpt where quads shall be smaller, or larger.';
+    if (this.stroke) return 'Let go to keep it. Esc drops it.';
+    return `Drag over the ${this.host.session.surface ? 'sculpt' : 'piece'} where quads shall be smaller, or larger.`;
   }
   hover(hit: Hit | null): void {
     this.hovered = hit;
     this.draw();
   }
   wantsDrag(hit: Hit): boolean {
-    return hit.landing !== null;
+    return this.placeOf(hit) !== null;
   }
   click(hit: Hit): void {
     this.dragStart(hit);
     this.dragEnd();
   }
   dragStart(hit: Hit): void {
-    if (!hit.landing) return;
-    const onImage = isOnImage(this.host, hit);
+    const place = this.placeOf(hit);
+    if (!place) return;
+    const { seen, onImage } = place;
     const side = storedSide(this.host);
-    this.stroke = { points: [storedPoint(this.host, hit.landing.point, onImage, side)], onImage, side };
+    this.stroke = { points: [storedPoint(this.host, seen, onImage, side)], onImage, side };
     this.hover(hit);
   }
   drag(hit: Hit): void {
     const { stroke } = this;
-    if (stroke && hit.landing && stroke.points.length < MOST_POINTS) {
-      const p = storedPoint(this.host, hit.landing.point, stroke.onImage, stroke.side);
+    const place = this.placeOf(hit);
+    if (stroke && place && stroke.points.length < MOST_POINTS) {
+      const p = storedPoint(this.host, place.seen, stroke.onImage, stroke.side);
       if (distance(p, stroke.points[stroke.points.length - 1]) >= SPACING * this.radius) stroke.points.push(p);
     }
     this.hover(hit);
@@ -74,6 +75,14 @@ export class DensityTool implements Tool {
     return had;
   }
 
+  /** Where the pointer is on what is painted, and whether that is the derived half. */
+  private placeOf(hit: Hit): { seen: Vec3; onImage: boolean } | null {
+    const { session, scene } = this.host;
+    if (session.surface) return hit.landing && { seen: hit.landing.point, onImage: isOnImage(this.host, hit) };
+    const on = scene.picker.onLowPoly(hit);
+    return on && { seen: on.point, onImage: on.mirrored };
+  }
+
   private get radius(): number {
     return this.host.settings(this.name).radius as number;
   }
@@ -93,8 +102,9 @@ export class DensityTool implements Tool {
     });
   }
 
-  /** A ring of the brush's size round the pointer. */
+  /** A ring of the brush's size round the pointer; without a sculpt what is painted shows on the piece's own faces. */
   private draw(): void {
-    this.host.draw(brushRing(this.host, this.hovered?.landing?.point, this.radius));
+    const ring = brushRing(this.host, this.hovered && this.placeOf(this.hovered)?.seen, this.radius);
+    this.host.draw({ ...ring, showsPaint: !this.host.session.surface });
   }
 }

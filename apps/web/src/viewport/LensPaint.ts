@@ -1,6 +1,7 @@
 import { TRACE, TRACE_CHANNEL } from '@half-loop/core/mesh';
 import { REGION_CHANNEL } from '@half-loop/core/ops';
 import type { Session } from '../session';
+import { DensityTint } from './DensityTint';
 import { distanceColour, niceCeil, UNMEASURED } from './distanceScale';
 import { densityShare, loopTints, middleSide, scaleColour, sideOf, WARP_RANGE, warpOf } from './faceLenses';
 import type { LowPolyColours } from './LowPolyLayer';
@@ -30,11 +31,14 @@ export class LensPaint {
   /** the piece's */
   private own = GLAZE;
   private loops: ReturnType<typeof loopTints> | null = null;
+  private readonly density: DensityTint;
 
   constructor(
     private readonly session: Session,
     private readonly view: ViewState,
-  ) {}
+  ) {
+    this.density = new DensityTint(session);
+  }
 
   /** The low-poly's colours under the present lens. */
   get colours(): LowPolyColours {
@@ -57,6 +61,7 @@ export class LensPaint {
     this.tints = new Map(this.session.settings.regions.map(({ id, tint }) => [id, srgb(tint)]));
     const { tint } = this.session.piece;
     this.own = tint === null ? GLAZE : srgb(tint);
+    this.density.refresh();
     this.loops = lens === 'loops' ? loopTints(mesh) : null;
     if (lens === 'density') this.middleSide = middleSide(mesh);
   }
@@ -76,9 +81,7 @@ export class LensPaint {
       case 'warp':
         return scaleColour(warpOf(mesh, f) / WARP_RANGE);
       case 'form':
-        return (
-          this.offLength(f) ?? this.tints.get(mesh.findChannel('face', REGION_CHANNEL.name)?.get(f) ?? 0) ?? this.own
-        );
+        return this.density.over(f, this.offLength(f) ?? this.tints.get(mesh.findChannel('face', REGION_CHANNEL.name)?.get(f) ?? 0) ?? this.own); // prettier-ignore
       default:
         return PALE;
     }

@@ -33,6 +33,8 @@ export interface Overlay {
   /** lit up before the press: what a drag would take */
   pointedEdges: number[];
   pointedFace: number | null;
+  /** picked faces keep their colour, which paint shows on */
+  showsPaint?: boolean;
 }
 export const NO_OVERLAY: Overlay = { points: [], lines: [], pointedEdges: [], pointedFace: null };
 
@@ -109,6 +111,8 @@ export class SceneView {
     let { lens, subdivision, isolated, hiddenRegions } = this.view.now;
     const drawnBy = (): string => JSON.stringify([this.session.plane, this.session.settings.regions, this.session.settings.quadLength]); // prettier-ignore
     let drawn = drawnBy();
+    // strokes may be long: they are told apart by what holds them
+    let strokes = this.session.settings.densities;
     this.stops.push(
       events.on('mesh', (touched) => this.meshChanged(touched)),
       events.on('reset', () => {
@@ -123,8 +127,9 @@ export class SceneView {
         if (now !== drawn) {
           this.showOthers();
           this.rebuild();
-        }
+        } else if (strokes !== this.session.settings.densities) this.retint();
         drawn = now;
+        strokes = this.session.settings.densities;
         this.invalidate();
       }),
       events.on('selection', () => this.emphasize()),
@@ -197,7 +202,7 @@ export class SceneView {
       picked: {
         vertices: new Set(selection.vertices),
         edges: new Set(selection.edges),
-        faces: new Set(selection.faces),
+        faces: new Set(this.overlay.showsPaint ? [] : selection.faces),
       },
       pointed: { edges: new Set(this.overlay.pointedEdges), face: this.overlay.pointedFace },
     };

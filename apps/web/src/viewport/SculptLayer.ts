@@ -5,10 +5,9 @@ import { paintedDensity } from '@half-loop/core/retopo';
 import { STAND_IN_ABOVE, type DrawnTriangles, type SculptSurface } from '@half-loop/core/surface';
 import { withSculptWorker } from '../session';
 import { sculptMaterial, srgb } from './materials';
+import { MODEL_COLOURS } from './modelColours';
 import { RegionTint, type ShownRegions } from './RegionTint';
 
-const MORE = srgb('#5b3a8a');
-const FEWER = srgb('#c98a1b');
 /** Opacity of the sculpt while the view sees through it, at most. */
 const THROUGH_OPACITY = 0.35;
 
@@ -25,8 +24,8 @@ export class SculptLayer {
   private vertexOf: Uint32Array | undefined = undefined;
 
   constructor(private readonly surface: SculptSurface) {
-    this.material.uniforms.uMore.value = new Vector3(...MORE);
-    this.material.uniforms.uFewer.value = new Vector3(...FEWER);
+    this.material.uniforms.uMore.value = new Vector3(...MODEL_COLOURS.denser);
+    this.material.uniforms.uFewer.value = new Vector3(...MODEL_COLOURS.sparser);
     this.mesh = new Mesh(geometryOf(surface), this.material);
     this.mesh.frustumCulled = false;
   }

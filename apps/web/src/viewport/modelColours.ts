@@ -8,4 +8,7 @@ export const MODEL_COLOURS = {
   picked: srgb(SLIP.plum),
   pointed: srgb(SLIP.honey),
   back: srgb(SLIP.kiln),
+  /** painted for more quads, and for fewer */
+  denser: srgb('#5b3a8a'),
+  sparser: srgb('#c98a1b'),
 } as const;

@@ -7,7 +7,7 @@ export { mirrored as bothHalves } from './halve';
 export { qualityOf } from './QuadCheck';
 export { surfaceOfQuads } from './fit';
 export type { DrawnLine } from './drawn';
-export { paintedDensity, type DensityStroke } from './paintedDensity';
+export { painted, paintedDensity, type DensityStroke } from './paintedDensity';
 export { pieceBorders, regionBorders } from './regionBorders';
 export { loopsThere, type LoopsThere } from './loopsThere';
 export { FlowForm, type Flow, type FlowAsked, type FlowFormOptions } from './flow';

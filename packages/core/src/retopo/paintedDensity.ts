@@ -1,4 +1,6 @@
 import { distance, mirrored, nearestOnLine, type MirrorPlane, type Vec3 } from '../math';
+import type { Triangles } from './clean';
+import { denseFaces } from './denseFaces';
 
 /** A stroke of density: so many quads in the place of one along it, fading out to its radius. */
 export interface DensityStroke {
@@ -32,6 +34,37 @@ export function paintedDensity(
     }
   });
   return density;
+}
+
+/** So many points lie across a stroke's radius, where triangles are cut finer for it. */
+const ACROSS = 3;
+/** No more triangles come of cutting them finer. */
+const MOST_CUT = 200_000;
+
+/**
+ * Triangles with what is painted at their points: those of a coarse form are cut finer, flat, since a stroke within one of them would reach none of its points. Cost: as
+ * `paintedDensity`, and the triangles that are made.
+ */
+export function painted(
+  triangles: Triangles,
+  strokes: readonly DensityStroke[],
+  plane: MirrorPlane | null,
+): { triangles: Triangles; density: Float64Array } {
+  const { positions: p, indices } = triangles;
+  const wanted = strokes.reduce((least, { radius }) => Math.min(least, radius), Infinity) / ACROSS;
+  const count = indices.length / 3;
+  const at = (v: number): Vec3 => [p[3 * v], p[3 * v + 1], p[3 * v + 2]];
+  let longest = 0;
+  for (let i = 0; i < indices.length; i++) {
+    const next = indices[i % 3 === 2 ? i - 2 : i + 1];
+    longest = Math.max(longest, distance(at(indices[i]), at(next)));
+  }
+  const parts = Math.min(Math.ceil(longest / wanted), Math.floor(Math.sqrt(MOST_CUT / count)));
+  if (!(parts > 1)) return { triangles, density: paintedDensity(p, strokes, plane) };
+  const points = Array.from({ length: p.length / 3 }, (_, v) => at(v));
+  const corners = Array.from({ length: count }, (_, t) => [indices[3 * t], indices[3 * t + 1], indices[3 * t + 2]]);
+  const finer = denseFaces(points, corners, parts * parts * count, null);
+  return { triangles: finer, density: paintedDensity(finer.positions, strokes, plane) };
 }
 
 /** The logarithm that a stroke adds, for the points that it reaches. */

@@ -1,0 +1,150 @@
+import { expect, test, type Page } from '@playwright/test';
+import { addShape, card, emptyAsset, set, step, toLay, tools, undo } from './flow';
+import { bringInEgg, centre, drag, faces, seen } from './workbench';
+
+async function openJobs(page: Page): Promise<string[]> {
+  const { jobs } = (await (await page.request.get('/api/jobs')).json()) as { jobs: { id: string; state: string }[] };
+  return jobs.filter(({ state }) => state === 'waiting' || state === 'running').map(({ id }) => id);
+}
+
+test('all is laid over the sculpt, cancelled, laid again, kept and undone', async ({ page }) => {
+  await bringInEgg(page, 'x');
+  await toLay(page);
+  await tools(page).getByRole('button', { name: 'Lay all' }).click();
+  const all = card(page, 'Lay all');
+  await all.getByText('share of the budget', { exact: true }).click();
+  await set(page, 'Lay all', 'Of the budget (%)', '50');
+  await all.getByText('number', { exact: true }).click();
+  const budget = Number((await page.getByText(/of [\d,]+ faces/).textContent())?.replace(/\D/g, ''));
+  await expect(all.getByRole('textbox', { name: 'Faces (quads)' })).toHaveValue((budget / 2).toLocaleString('en'));
+  await set(page, 'Lay all', 'Faces (quads)', '200');
+  await all.getByRole('button', { name: 'Lay it all' }).click();
+  await all.getByRole('button', { name: 'Cancel' }).click();
+  await expect(all.getByRole('button', { name: 'Lay it all' })).toBeVisible();
+  await all.getByText('two', { exact: true }).click();
+  await all.getByRole('button', { name: 'Lay it all' }).click();
+  // the work is the server's: closing the tab does not end it, and Jobs tells of it
+  await expect(all.getByText(/^(Waiting|Starting|Clean|Working mesh|Flow) …$/)).toBeVisible();
+  const address = page.url();
+  await page.goto('/jobs');
+  const jobs = page.getByRole('list', { name: 'Jobs' }).getByRole('listitem');
+  await expect(jobs.filter({ hasText: 'Limpet egg' }).filter({ hasText: 'Sizes all alike' }).first()).toBeVisible();
+  // the list that the page asks for on opening tells of jobs that run, and comes when they have ended
+  await page.route('**/api/jobs', async (route) => {
+    const early = await route.fetch();
+    await expect(async () => expect(await openJobs(page)).toEqual([])).toPass({ timeout: 90_000 });
+    await route.fulfill({ response: early });
+  });
+  await page.goto(`${address}#lay-all`);
+  await toLay(page);
+  // both ways stand side by side, one is shown before anything is kept
+  const ways = all.getByRole('radiogroup', { name: 'Show' }).getByRole('radio');
+  await expect(ways).toHaveCount(2, { timeout: 90_000 });
+  await expect(all.getByRole('radio', { name: /^As asked: \d+ quads, \d+ poles/ })).toBeChecked();
+  await all.getByText(/^Sizes all alike: \d+ quads/).click();
+  await expect(all.getByRole('radio', { name: /^Sizes all alike/ })).toBeChecked();
+  await all.getByRole('slider', { name: 'Wipe to before' }).press('End');
+  await expect(all.getByText('before only')).toBeVisible();
+  await expect(faces(page)).toHaveText('0');
+  await all.getByRole('button', { name: 'Keep it' }).click();
+  await expect(step(page, /^All laid: \d+ quads$/)).toBeVisible();
+  const laid = Number(await faces(page).textContent());
+  expect(laid).toBeGreaterThan(160);
+  expect(laid).toBeLessThan(240);
+  await expect(page.getByText('No open edges')).toBeVisible();
+  await expect(page.getByText(/^\d+ quads kept\.$/)).toBeVisible();
+  // what was kept is no open result any more
+  await expect(all.getByText('laid', { exact: true })).toBeHidden();
+  await page.getByRole('application').focus();
+  await undo(page);
+  await expect(faces(page)).toHaveText('0');
+});
+
+test('the flow is shown before all is laid; a guide drawn over it is taken along into the quads', async ({ page }) => {
+  await bringInEgg(page, 'nothing');
+  await toLay(page);
+  await tools(page).getByRole('button', { name: 'Lay all' }).click();
+  const all = card(page, 'Lay all');
+  const told = all.getByText(/^Loops would run along these lines, with \d+ poles/);
+  await expect(told).toBeVisible({ timeout: 30_000 });
+  await all.getByRole('switch', { name: 'Show the flow first' }).press(' ');
+  await expect(told).toBeHidden();
+  await all.getByRole('switch', { name: 'Show the flow first' }).press(' ');
+  await expect(told).toBeVisible({ timeout: 30_000 });
+  await page.getByRole('application').focus();
+  await page.keyboard.press('g');
+  const { x, y } = await centre(page);
+  await drag(page, { x: x - 120, y: y + 70 }, { x: x + 120, y: y - 70 });
+  await expect(step(page, 'Guide 1 drawn')).toBeVisible();
+  await expect(all.getByRole('switch', { name: 'Follow the guides: 1' })).toBeChecked();
+  // from the guide back to it: that stretch is drawn anew; from its end it goes on; either is one step
+  await drag(page, { x: x - 48, y: y + 28 }, { x: x + 48, y: y - 28 });
+  await expect(step(page, 'Guide 1 drawn anew in part')).toBeVisible();
+  await drag(page, { x: x + 120, y: y - 70 }, { x: x + 60, y: y - 140 });
+  await expect(step(page, 'Guide 1 drawn on')).toBeVisible();
+  await expect(all.getByRole('switch', { name: 'Follow the guides: 1' })).toBeChecked();
+  await undo(page);
+  await expect(step(page, 'Guide 1 drawn anew in part')).toBeVisible();
+  await expect(told).toBeVisible({ timeout: 30_000 });
+  await set(page, 'Lay all', 'Faces (quads)', '150');
+  await all.getByRole('button', { name: 'Lay it all' }).click();
+  // what comes of it stands at the other end of a long card, and is brought into sight
+  await expect(all.getByText(/^\d+ quads; \d+ poles/)).toBeInViewport({ timeout: 90_000 });
+  await all.getByRole('button', { name: 'Keep it' }).click();
+  await expect(step(page, /^All laid: \d+ quads$/)).toBeVisible();
+  await expect(page.getByText('No open edges')).toBeVisible();
+});
+
+test('density is painted, kept as steps, heeded where all is laid, and dropped', async ({ page }) => {
+  await bringInEgg(page, 'nothing');
+  await toLay(page);
+  await page.keyboard.press('c');
+  const body = card(page, 'Paint density');
+  await expect(body.getByText('Nothing is painted yet.')).toBeVisible();
+  for (let i = 0; i < 4; i++) await body.getByRole('slider', { name: 'Quads in the place of one' }).press('ArrowRight');
+  const { x, y } = await centre(page);
+  await drag(page, { x: x - 40, y: y - 120 }, { x: x + 40, y: y - 120 });
+  await expect(step(page, 'Density painted: 8.00 times')).toBeVisible();
+  await page.mouse.click(x, y + 60);
+  await expect(body.getByText('2 strokes painted')).toBeVisible();
+  await body.getByRole('button', { name: 'Drop the last' }).click();
+  await expect(body.getByText('1 stroke painted')).toBeVisible();
+  await tools(page).getByRole('button', { name: 'Lay all' }).click();
+  const all = card(page, 'Lay all');
+  await expect(all.getByRole('switch', { name: 'Painted density: 1' })).toBeChecked();
+  await set(page, 'Lay all', 'Faces (quads)', '200');
+  await all.getByRole('button', { name: 'Lay it all' }).click();
+  await all.getByRole('button', { name: 'Keep it' }).click({ timeout: 90_000 });
+  await expect(step(page, /^All laid: \d+ quads$/)).toBeVisible();
+  // more faces in the upper third than in the lower one
+  const { faceMiddles } = await seen(page);
+  const upper = faceMiddles.filter((f) => f.y < y - 60).length;
+  expect(upper).toBeGreaterThan(1.3 * faceMiddles.filter((f) => f.y > y + 60).length);
+});
+
+test('without a sculpt density is painted on the piece, and heeded where it is laid anew', async ({ page }) => {
+  await emptyAsset(page);
+  await addShape(page, 'Ball');
+  await toLay(page);
+  const before = await faces(page).textContent();
+  await page.getByRole('application').focus();
+  for (const key of ['0', 'Escape', 'c']) await page.keyboard.press(key);
+  const body = card(page, 'Paint density');
+  for (let i = 0; i < 4; i++) await body.getByRole('slider', { name: 'Quads in the place of one' }).press('ArrowRight');
+  const { x, y } = await centre(page);
+  await drag(page, { x: x - 40, y: y - 90 }, { x: x + 40, y: y - 90 });
+  await expect(step(page, 'Density painted: 8.00 times')).toBeVisible();
+  await expect(body.getByText('1 stroke painted')).toBeVisible();
+  await expect(faces(page)).toHaveText(before as string);
+  await tools(page).getByRole('button', { name: 'Lay all' }).click();
+  const all = card(page, 'Lay all');
+  await expect(all.getByRole('switch', { name: 'Painted density: 1' })).toBeChecked();
+  await set(page, 'Lay all', 'Faces (quads)', '400');
+  await all.getByRole('button', { name: 'Lay it all' }).click();
+  await all.getByRole('button', { name: 'Take in place of this piece' }).click({ timeout: 90_000 });
+  await expect(step(page, /^All laid: \d+ quads$/)).toBeVisible();
+  // the same patch of the view has more faces where paint was than below it
+  const { faceMiddles } = await seen(page);
+  const around = (dy: number): number => faceMiddles.filter((f) => Math.hypot(f.x - x, f.y - y - dy) < 60).length;
+  expect(around(-90)).toBeGreaterThan(1.3 * around(90));
+});
