@@ -148,3 +148,25 @@ test('without a sculpt density is painted on the piece, and heeded where it is l
   const around = (dy: number): number => faceMiddles.filter((f) => Math.hypot(f.x - x, f.y - y - dy) < 60).length;
   expect(around(-90)).toBeGreaterThan(1.3 * around(90));
 });
+
+test('without a sculpt a guide begun on the piece lies on it, and its quads run along', async ({ page }) => {
+  await emptyAsset(page);
+  await addShape(page, 'Ball');
+  await toLay(page);
+  await page.getByRole('application').focus();
+  for (const key of ['0', 'g']) await page.keyboard.press(key);
+  const { x, y } = await centre(page);
+  await drag(page, { x: x - 100, y: y + 50 }, { x: x + 100, y: y - 50 });
+  await expect(step(page, 'Guide 1 drawn')).toBeVisible();
+  await tools(page).getByRole('button', { name: 'Lay all' }).click();
+  const all = card(page, 'Lay all');
+  await expect(all.getByRole('switch', { name: 'Follow the guides: 1' })).toBeChecked();
+  await set(page, 'Lay all', 'Faces (quads)', '400');
+  await all.getByRole('button', { name: 'Lay it all' }).click();
+  await all.getByRole('button', { name: 'Take in place of this piece' }).click({ timeout: 90_000 });
+  await expect(step(page, /^All laid: \d+ quads$/)).toBeVisible();
+  // edges lie on the line that was drawn, all along it
+  const { innerEdges } = await seen(page);
+  const on = innerEdges.filter((e) => Math.abs(e.x - x) < 95 && Math.abs(e.y - y + (e.x - x) / 2) < 3);
+  expect(on.length).toBeGreaterThan(4);
+});

@@ -1,6 +1,6 @@
 import { distance, type Vec3 } from '@half-loop/core/math';
 import type { Hit } from '../viewport';
-import { brushRing, isOnImage, storedPoint, storedSide } from './placing';
+import { brushRing, drawnPlace, storedPoint, storedSide, type DrawnPlace } from './placing';
 import type { Tool, ToolHost } from './Tool';
 
 interface Stroke {
@@ -75,12 +75,10 @@ export class DensityTool implements Tool {
     return had;
   }
 
-  /** Where the pointer is on what is painted, and whether that is the derived half. */
-  private placeOf(hit: Hit): { seen: Vec3; onImage: boolean } | null {
-    const { session, scene } = this.host;
-    if (session.surface) return hit.landing && { seen: hit.landing.point, onImage: isOnImage(this.host, hit) };
-    const on = scene.picker.onLowPoly(hit);
-    return on && { seen: on.point, onImage: on.mirrored };
+  /** Where the pointer is on what is painted: never on a bare work plane. */
+  private placeOf(hit: Hit): DrawnPlace | null {
+    const place = drawnPlace(this.host, hit);
+    return place?.onPiece || this.host.scene.picker.stickSurface() ? place : null;
   }
 
   private get radius(): number {

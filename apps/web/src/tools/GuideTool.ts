@@ -1,13 +1,15 @@
 import { distance, evenSteps, type Vec3 } from '@half-loop/core/math';
 import { MODEL_COLOURS, NO_OVERLAY, type Hit, type Overlay } from '../viewport';
 import { extended, redrawn } from './guideEdits';
-import { isOnImage, seenPoint, storedPoint, storedSide } from './placing';
+import { drawnPlace, seenPoint, storedPoint, storedSide, type DrawnPlace } from './placing';
 import type { Tool, ToolHost } from './Tool';
 
 interface Stroke {
   /** as stored: on the half that the low-poly is kept on */
   points: Vec3[];
   onImage: boolean;
+  /** begun on the piece in hand, it stays on it */
+  onPiece: boolean;
   side: number | null;
   /** pixels */
   start: { x: number; y: number };
@@ -44,23 +46,25 @@ export class GuideTool implements Tool {
   constructor(private readonly host: ToolHost) {}
 
   hint(): string {
-    if (!this.stroke) return 'Drag a line on the surface, or on a work plane. Back at its start it closes. From a guide back to it: that stretch anew.'; // prettier-ignore
+    if (!this.stroke) return 'Drag a line on the surface, or beside it on a work plane. Back at its start it closes. From a guide back to it: that stretch anew.'; // prettier-ignore
     return this.stroke.closes ? 'Let go here to close it.' : 'Let go to keep the guide. Esc drops it.';
   }
   hover(): void {
     this.draw();
   }
   wantsDrag(hit: Hit): boolean {
-    return hit.landing !== null;
+    return drawnPlace(this.host, hit) !== null;
   }
   click(): void {}
   dragStart(hit: Hit): void {
-    if (!hit.landing) return;
-    const onImage = isOnImage(this.host, hit);
+    const place = drawnPlace(this.host, hit);
+    if (!place) return;
+    const { onImage, onPiece } = place;
     const side = storedSide(this.host);
     this.stroke = {
-      points: [storedPoint(this.host, hit.landing.point, onImage, side)],
+      points: [storedPoint(this.host, place.seen, onImage, side)],
       onImage,
+      onPiece,
       side,
       start: { x: hit.x, y: hit.y },
       end: { x: hit.x, y: hit.y },
@@ -70,10 +74,11 @@ export class GuideTool implements Tool {
   }
   drag(hit: Hit): void {
     const { stroke } = this;
-    if (!stroke || !hit.landing) return;
+    const place = stroke && this.placeFor(stroke, hit);
+    if (!stroke || !place) return;
     const { picker, camera } = this.host.scene;
     stroke.end = { x: hit.x, y: hit.y };
-    const p = storedPoint(this.host, hit.landing.point, stroke.onImage, stroke.side);
+    const p = storedPoint(this.host, place, stroke.onImage, stroke.side);
     const last = stroke.points[stroke.points.length - 1];
     const step = camera.pixelSize(picker.pixelOf(seenPoint(this.host, p, stroke.onImage)).along) * STEP_PX;
     if (distance(p, last) >= step && stroke.points.length < MOST_POINTS) stroke.points.push(p);
@@ -97,6 +102,13 @@ export class GuideTool implements Tool {
     this.stroke = null;
     this.draw();
     return had;
+  }
+
+  /** Where a stroke goes on: on the piece where it began there, and else where points stick to. */
+  private placeFor({ onPiece }: Stroke, hit: Hit): DrawnPlace['seen'] | null {
+    if (!onPiece) return hit.landing?.point ?? null;
+    const place = drawnPlace(this.host, hit);
+    return place?.onPiece ? place.seen : null;
   }
 
   /** The point of a guide under the pointer, on the half that is worked on. Cost: the guides' points. */

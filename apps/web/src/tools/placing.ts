@@ -28,6 +28,22 @@ export function isOnImage(host: ToolHost, hit: Hit): boolean {
   return Math.abs(d) > host.weldWithin() && Math.sign(d) !== side;
 }
 
+/** A place under the pointer where something may be drawn. */
+export interface DrawnPlace {
+  seen: Vec3;
+  onImage: boolean;
+  /** on the piece in hand itself */
+  onPiece: boolean;
+}
+
+/** Where a line or paint for laying lies: on what points stick to; where that is no surface, on the piece in hand, and beside it on the work plane. */
+export function drawnPlace(host: ToolHost, hit: Hit): DrawnPlace | null {
+  const { picker } = host.scene;
+  const on = picker.stickSurface() ? null : picker.onLowPoly(hit);
+  if (on) return { seen: on.point, onImage: on.mirrored, onPiece: true };
+  return hit.landing && { seen: hit.landing.point, onImage: isOnImage(host, hit), onPiece: false };
+}
+
 /** A point of the sculpt that lies exactly on the midline, near p. */
 function ontoMidline(host: ToolHost, p: Vec3, plane: MirrorPlane): Vec3 {
   const surface = host.scene.picker.stickSurface();
