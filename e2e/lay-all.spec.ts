@@ -168,5 +168,6 @@ test('without a sculpt a guide begun on the piece lies on it, and its quads run 
   // edges lie on the line that was drawn, all along it
   const { innerEdges } = await seen(page);
   const on = innerEdges.filter((e) => Math.abs(e.x - x) < 95 && Math.abs(e.y - y + (e.x - x) / 2) < 3);
-  expect(on.length).toBeGreaterThan(4);
+  // four lie near it by chance where it is not followed
+  expect(on.length).toBeGreaterThan(5);
 });
