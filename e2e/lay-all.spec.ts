@@ -149,12 +149,13 @@ test('without a sculpt density is painted on the piece, and heeded where it is l
   expect(around(-90)).toBeGreaterThan(1.3 * around(90));
 });
 
-test('without a sculpt a guide begun on the piece lies on it, and its quads run along', async ({ page }) => {
+test('without a sculpt a guide may lie on the piece itself, and its quads run along', async ({ page }) => {
   await emptyAsset(page);
   await addShape(page, 'Ball');
   await toLay(page);
   await page.getByRole('application').focus();
   for (const key of ['0', 'g']) await page.keyboard.press(key);
+  await card(page, 'Guide').getByText('this piece', { exact: true }).click();
   const { x, y } = await centre(page);
   await drag(page, { x: x - 100, y: y + 50 }, { x: x + 100, y: y - 50 });
   await expect(step(page, 'Guide 1 drawn')).toBeVisible();

@@ -46,18 +46,18 @@ export class GuideTool implements Tool {
   constructor(private readonly host: ToolHost) {}
 
   hint(): string {
-    if (!this.stroke) return 'Drag a line on the surface, or beside it on a work plane. Back at its start it closes. From a guide back to it: that stretch anew.'; // prettier-ignore
+    if (!this.stroke) return 'Drag a line on the surface, or on a work plane. Back at its start it closes. From a guide back to it: that stretch anew.'; // prettier-ignore
     return this.stroke.closes ? 'Let go here to close it.' : 'Let go to keep the guide. Esc drops it.';
   }
   hover(): void {
     this.draw();
   }
   wantsDrag(hit: Hit): boolean {
-    return drawnPlace(this.host, hit) !== null;
+    return this.placeOf(hit) !== null;
   }
   click(): void {}
   dragStart(hit: Hit): void {
-    const place = drawnPlace(this.host, hit);
+    const place = this.placeOf(hit);
     if (!place) return;
     const { onImage, onPiece } = place;
     const side = storedSide(this.host);
@@ -102,6 +102,11 @@ export class GuideTool implements Tool {
     this.stroke = null;
     this.draw();
     return had;
+  }
+
+  /** Where a stroke would begin: the card says whether on the piece, where points stick to no surface. */
+  private placeOf(hit: Hit): DrawnPlace | null {
+    return drawnPlace(this.host, hit, this.host.settings(this.name).liesOn === 'piece');
   }
 
   /** Where a stroke goes on: on the piece where it began there, and else where points stick to. */

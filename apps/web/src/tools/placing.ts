@@ -36,10 +36,10 @@ export interface DrawnPlace {
   onPiece: boolean;
 }
 
-/** Where a line or paint for laying lies: on what points stick to; where that is no surface, on the piece in hand, and beside it on the work plane. */
-export function drawnPlace(host: ToolHost, hit: Hit): DrawnPlace | null {
+/** Where a line or paint for laying lies: on what points stick to; where that is no surface, on the piece in hand if wished, and beside it on the work plane. */
+export function drawnPlace(host: ToolHost, hit: Hit, takesPiece = true): DrawnPlace | null {
   const { picker } = host.scene;
-  const on = picker.stickSurface() ? null : picker.onLowPoly(hit);
+  const on = !takesPiece || picker.stickSurface() ? null : picker.onLowPoly(hit);
   if (on) return { seen: on.point, onImage: on.mirrored, onPiece: true };
   return hit.landing && { seen: hit.landing.point, onImage: isOnImage(host, hit), onPiece: false };
 }

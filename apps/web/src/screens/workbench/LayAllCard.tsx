@@ -95,7 +95,7 @@ export function LayAllCard(): ReactNode {
         change={(change) => setAsked({ ...asked, ...change })}
       />
       <Toggle label="Show the flow first" value={showsFlow} onChange={setShowsFlow} />
-      <FlowNote flow={flow} times={times} />
+      <FlowNote flow={flow} times={times} isBare={!session.surface} />
       {session.plane && <Note>One half is laid; the other mirrors it to the last bit.</Note>}
       {under ? (
         <>
@@ -139,15 +139,21 @@ function optionsOf(session: Session, over: 'sculpt' | 'piece', faces: number, as
   };
 }
 
+interface FlowNoteProps {
+  flow: FlowShown;
+  times: number;
+  /** without a sculpt: a guide lies on the piece only if its card says so */
+  isBare: boolean;
+}
 /** What the flow in the view tells. */
-function FlowNote({ flow: { under, poles, failed }, times }: { flow: FlowShown; times: number }): ReactNode {
+function FlowNote({ flow: { under, poles, failed }, times, isBare }: FlowNoteProps): ReactNode {
   if (failed !== null) return <p role="alert">{failed}</p>;
   if (under) return <Progress label={`Flow: ${under.stage}`} value={under.done} />;
   if (poles === null) return null;
   return (
     <Note>
       Loops would run along these lines, with <span className="num">{count(times * poles)}</span> poles. Where that is
-      wrong, draw a guide.
+      wrong, draw a guide{isBare && ' that lies on this piece'}.
     </Note>
   );
 }

@@ -59,6 +59,7 @@ export class ToolSettings {
     if (name === 'density') Object.assign(start, { radius: this.size * BRUSH_SHARE, times: 2 });
     if (name === 'region') Object.assign(start, { ...REGION, radius: this.size * BRUSH_SHARE });
     if (name === 'draw-out') Object.assign(start, PLAIN_ROW);
+    if (name === 'guide') start.liesOn = 'plane';
     if (name === 'row') start.shape = 'either';
     if (name === 'close-cells') Object.assign(start, { also: [], except: [] });
     if (name === 'place') Object.assign(start, PLACE, { gridStep: Number((this.size / 40).toPrecision(1)) });

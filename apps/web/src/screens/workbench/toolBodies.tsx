@@ -206,12 +206,25 @@ export function RowBody(): ReactNode {
 
 /** The guides that are drawn: each can be dropped. */
 export function GuideBody(): ReactNode {
+  const bench = useBench();
+  const { stickTo } = useView();
   const session = useSession('settings');
   const { guides } = session.settings;
   const drop = (name: string): void =>
     session.changeSettings(`${name} dropped`, { guides: guides.filter((g) => g.name !== name) });
   return (
     <>
+      {stickTo === 'plane' && (
+        <Choice
+          label="Lies on"
+          value={bench.settings.of('guide').liesOn as 'plane' | 'piece'}
+          options={[
+            ['plane', 'the work plane'],
+            ['piece', 'this piece'],
+          ]}
+          onChange={(liesOn) => bench.settings.change('guide', 'liesOn', liesOn)}
+        />
+      )}
       {guides.length === 0 && <Note>No guide is drawn yet.</Note>}
       {guides.map((g) => (
         <div key={g.name} style={{ display: 'flex', gap: 4, alignItems: 'center', marginTop: 4 }}>
