@@ -1,6 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
-import { addShape, card, emptyAsset, group, open, step, toFlow } from './flow';
-import { centre, drag, faces } from './workbench';
+import { addShape, card, emptyAsset, group, open, step, takeHalf, toFlow } from './flow';
+import { centre, faces } from './workbench';
 
 const mirror = async (page: Page): Promise<void> => {
   await page.getByRole('button', { name: 'Command list' }).click();
@@ -89,16 +89,7 @@ test('half a box under a mirror plane is evened out: both halves still meet', as
   await emptyAsset(page);
   await addShape(page, 'Box');
   await toFlow(page);
-  await page.getByRole('application').focus();
-  for (const key of ['0', 'l']) await page.keyboard.press(key);
-  const lasso = card(page, 'Lasso');
-  await lasso.getByText('faces', { exact: true }).click();
-  await lasso.getByText('Through the model').click();
-  const { x, y } = await centre(page);
-  await drag(page, { x: x - 4, y: y - 300 }, { x: x + 290, y: y + 290 });
-  await page.getByRole('application').focus();
-  await page.keyboard.press('Delete');
-  await expect(faces(page)).toHaveText('12');
+  await takeHalf(page);
   await mirror(page);
   await expect(faces(page)).toHaveText('24');
   await group(page, 'Shape');

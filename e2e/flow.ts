@@ -1,5 +1,5 @@
 import { expect, type Locator, type Page } from '@playwright/test';
-import { centre, faces, front, layQuad, modelReady, seen, toStop } from './workbench';
+import { centre, drag, faces, front, layQuad, modelReady, seen, toStop } from './workbench';
 
 export const tools = (page: Page): Locator => page.getByRole('complementary', { name: 'Tools' });
 export const card = (page: Page, name: string): Locator => tools(page).getByRole('region', { name, exact: true });
@@ -102,3 +102,17 @@ export const set = async (page: Page, name: string, field: string, value: string
   await card(page, name).getByRole('textbox', { name: field }).fill(value);
   await card(page, name).getByRole('textbox', { name: field }).press('Enter');
 };
+
+/** Takes a half off a box, seen from the front, by a lasso through it. */
+export async function takeHalf(page: Page): Promise<void> {
+  await page.getByRole('application').focus();
+  for (const key of ['0', 'l']) await page.keyboard.press(key);
+  const lasso = card(page, 'Lasso');
+  await lasso.getByText('faces', { exact: true }).click();
+  await lasso.getByText('Through the model').click();
+  const { x, y } = await centre(page);
+  await drag(page, { x: x - 4, y: y - 300 }, { x: x + 290, y: y + 290 });
+  await page.getByRole('application').focus();
+  await page.keyboard.press('Delete');
+  await expect(faces(page)).toHaveText('12');
+}

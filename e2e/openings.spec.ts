@@ -1,6 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
-import { addShape, card, emptyAsset, group, open, step, toFlow, tools, undo } from './flow';
-import { centre, drag, faces, seen } from './workbench';
+import { addShape, card, emptyAsset, group, open, step, takeHalf, toFlow, tools, undo } from './flow';
+import { centre, faces, seen } from './workbench';
 
 const FOUR = [[-40, -40], [40, -40], [40, 40], [-40, 40]] as const; // prettier-ignore
 
@@ -61,16 +61,7 @@ test('an opening is capped; two openings are bridged; both are undone', async ({
 
 test('half a box is joined to its other half, made of even quads, and settled', async ({ page }) => {
   await toFlow(page);
-  await page.getByRole('application').focus();
-  for (const key of ['0', 'l']) await page.keyboard.press(key);
-  const lasso = card(page, 'Lasso');
-  await lasso.getByText('faces', { exact: true }).click();
-  await lasso.getByText('Through the model').click();
-  const { x, y } = await centre(page);
-  await drag(page, { x: x - 4, y: y - 300 }, { x: x + 290, y: y + 290 });
-  await page.getByRole('application').focus();
-  await page.keyboard.press('Delete');
-  await expect(faces(page)).toHaveText('12');
+  await takeHalf(page);
   await group(page, 'Join');
   await open(page, 'Join halves');
   await card(page, 'Join halves').getByRole('button', { name: 'Join halves', exact: true }).click();

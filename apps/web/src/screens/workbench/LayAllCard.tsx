@@ -9,7 +9,7 @@ import { useBench } from './Bench';
 import { Card } from './Card';
 import { FollowForm } from './FollowForm';
 import { HowMany } from './HowMany';
-import { Before, Came, Keep, LaidNote, Looks, Refusal, Tries, useShown } from './LayAllResult';
+import { Before, BroughtIntoSight, Keep, LaidNote, Looks, Refusal, Tries, useShown } from './LayAllResult';
 import { useFlow, type FlowShown } from './useFlow';
 import { useLaying } from './useLaying';
 
@@ -69,7 +69,7 @@ export function LayAllCard(): ReactNode {
       hint="Quads all over, along the form. What is there stays until you keep the result."
     >
       {!under && way && (
-        <Came isAwaited={isAwaited && Boolean(laid ?? way.refusal)}>
+        <BroughtIntoSight isAwaited={isAwaited && Boolean(laid ?? way.refusal)}>
           {ended.length > 1 && <Tries ended={ended} chosen={way.id} times={times} onChoose={setChosen} />}
           {way.refusal && <Refusal job={way} />}
           {laid && (
@@ -79,7 +79,7 @@ export function LayAllCard(): ReactNode {
               <Keep isEmpty={session.mesh.faceCount === 0} onKeep={(as) => keep(laid, as)} onDrop={drop} />
             </>
           )}
-        </Came>
+        </BroughtIntoSight>
       )}
       {
         session.surface &&

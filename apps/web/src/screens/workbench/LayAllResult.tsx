@@ -36,7 +36,7 @@ const Pictures = styled.div`
 `;
 
 /** What came of a run; one that was begun here is brought into sight: its button stands at the card's other end. */
-export function Came({ isAwaited, children }: { isAwaited: boolean; children: ReactNode }): ReactNode {
+export function BroughtIntoSight({ isAwaited, children }: { isAwaited: boolean; children: ReactNode }): ReactNode {
   const own = useRef<HTMLDivElement>(null);
   useEffect(() => {
     if (isAwaited) own.current?.scrollIntoView({ block: 'nearest' });
