@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { addShape, card, emptyAsset, group, open, step, takeHalf, toFlow } from './flow';
+import { addShape, card, emptyAsset, group, open, set, step, takeHalf, toFlow } from './flow';
 import { centre, faces } from './workbench';
 
 const mirror = async (page: Page): Promise<void> => {
@@ -18,11 +18,9 @@ test('a big part is evened out: settings are tried on a patch under the pointer,
   await group(page, 'Shape');
   await open(page, 'Even out');
   const box = card(page, 'Even out');
-  const length = box.getByRole('textbox', { name: 'Edge length' });
   const told = box.getByText(/the whole, about/);
   await expect(told).toHaveCount(0);
-  await length.fill('0.1');
-  await length.press('Enter');
+  await set(page, 'Even out', 'Edge length', '0.1');
   // too many to be made live: a patch shows what comes, and nothing has changed yet
   const { x, y } = await centre(page);
   await page.mouse.move(x + 20, y + 10);
@@ -38,8 +36,7 @@ test('a big part is evened out: settings are tried on a patch under the pointer,
   await expect(told).toHaveCount(0);
 
   // other settings: the whole follows by itself, in place of what was made
-  await length.fill('0.2');
-  await length.press('Enter');
+  await set(page, 'Even out', 'Edge length', '0.2');
   await expect(told).toContainText('follows');
   await expect.poll(count, { timeout: 60_000 }).toBeLessThan(about / 2);
   await expect(step(page, /quads in place of 24 faces/)).toHaveCount(1);
@@ -47,15 +44,13 @@ test('a big part is evened out: settings are tried on a patch under the pointer,
 
   // a run that is cancelled leaves what was there, and does not begin again by itself
   const before = await count();
-  await length.fill('0.1');
-  await length.press('Enter');
+  await set(page, 'Even out', 'Edge length', '0.1');
   await page.getByRole('button', { name: 'Cancel', exact: true }).click();
   await expect(told).toContainText('is made beside the page');
   await expect(page.getByRole('progressbar', { name: 'Even out' })).toHaveCount(0);
   expect(await count()).toBe(before);
   // nor does it promise what it would refuse
-  await length.fill('0.02');
-  await length.press('Enter');
+  await set(page, 'Even out', 'Edge length', '0.02');
   await expect(box.getByText(/would give more than 100,000 faces; take a longer one/)).toBeVisible();
   await expect(told).toHaveCount(0);
 });
@@ -68,9 +63,7 @@ test('with a mirror plane a patch is shown too, and nothing has changed yet', as
   await group(page, 'Shape');
   await open(page, 'Even out');
   const box = card(page, 'Even out');
-  const length = box.getByRole('textbox', { name: 'Edge length' });
-  await length.fill('0.3');
-  await length.press('Enter');
+  await set(page, 'Even out', 'Edge length', '0.3');
   await page.getByRole('application').focus();
   await page.keyboard.press('0');
   const { x, y } = await centre(page);
@@ -95,9 +88,7 @@ test('half a box under a mirror plane is evened out: both halves still meet', as
   await group(page, 'Shape');
   await open(page, 'Even out');
   const box = card(page, 'Even out');
-  const length = box.getByRole('textbox', { name: 'Edge length' });
-  await length.fill('0.2');
-  await length.press('Enter');
+  await set(page, 'Even out', 'Edge length', '0.2');
   await box.getByRole('button', { name: 'Even out', exact: true }).click();
   const made = step(page, /quads in place of 12 faces/);
   await expect(made).toBeVisible({ timeout: 60_000 });
