@@ -10,4 +10,5 @@ export * from './conjugateGradients';
 export * from './dissection';
 export * from './sparse';
 export * from './levelSet';
+export * from './toTriangle';
 export * from './WayQueue';

@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import {
   boxOf,
   cross,
+  distance,
   directionAcross,
   directionFromPlaced,
   dot,
@@ -17,6 +18,7 @@ import {
   placementOf,
   seededRng,
   SIGNED_AXES,
+  squaredToTriangle,
   toPlaced,
   type Vec3,
 } from '.';
@@ -95,5 +97,44 @@ describe('vectors', () => {
     const counts = [0, 1, 2, 3].map((q) => numbers.filter((x) => Math.floor(x * 4) === q).length);
     for (const n of counts) expect(Math.abs(n - 1000)).toBeLessThan(120);
     expect(boxOf([])).toEqual({ min: [0, 0, 0], max: [0, 0, 0] });
+  });
+});
+
+describe('squaredToTriangle', () => {
+  const number = fc.double({ min: -3, max: 3, noNaN: true });
+  const place = fc.tuple(number, number, number);
+  it('is that of no point of the triangle less, and of one of them as much', () => {
+    fc.assert(
+      fc.property(place, place, place, place, (p, a, b, c) => {
+        const found = Math.sqrt(
+          squaredToTriangle(Float64Array.from(p), 0, Float64Array.from([...a, ...b, ...c]), 0, 3, 6),
+        );
+        let least = Infinity;
+        const n = 60;
+        for (let i = 0; i <= n; i++)
+          for (let j = 0; j <= n - i; j++) {
+            const at = [0, 1, 2].map((k) => a[k] + (i / n) * (b[k] - a[k]) + (j / n) * (c[k] - a[k]));
+            least = Math.min(least, Math.hypot(at[0] - p[0], at[1] - p[1], at[2] - p[2]));
+          }
+        const longest = Math.max(distance(a, b), distance(b, c), distance(c, a));
+        expect(found).toBeLessThanOrEqual(least + 1e-9);
+        expect(found).toBeGreaterThan(least - longest / n - 1e-9);
+      }),
+      { numRuns: 200 },
+    );
+  });
+  it.each([
+    { what: 'over the middle', p: [0.25, 0.25, 2], squared: 4 },
+    { what: 'beyond a corner', p: [-3, -4, 0], squared: 25 },
+    { what: 'beside the long side', p: [1, 1, 0], squared: 0.5 },
+    { what: 'on it', p: [0.5, 0.5, 0], squared: 0 },
+  ])('$what', ({ p, squared }) => {
+    const points = Float64Array.from([0, 0, 0, 1, 0, 0, 0, 1, 0]);
+    expect(squaredToTriangle(Float64Array.from(p), 0, points, 0, 3, 6)).toBeCloseTo(squared, 12);
+  });
+  it('of one without an area is that of its longest side, of a point its distance', () => {
+    const line = Float64Array.from([0, 0, 0, 1, 0, 0, 3, 0, 0]);
+    expect(squaredToTriangle(Float64Array.from([2, 2, 0]), 0, line, 0, 3, 6)).toBeCloseTo(4, 12);
+    expect(squaredToTriangle(Float64Array.from([0, 3, 4]), 0, new Float64Array(9), 0, 3, 6)).toBeCloseTo(25, 12);
   });
 });

@@ -1,11 +1,12 @@
 import { TopologyError } from '../errors';
 import type { SculptSurface } from '../surface';
-import { gridQuads, squared, USUAL_WAY, withFewerPoles, type Piece, type Task, type Way } from './gridQuads';
+import { gridQuads, USUAL_WAY, withFewerPoles, type Piece, type Task, type Way } from './gridQuads';
 import { drawnApart } from './drawnApart';
 import { COUNT_OFF, type Asked } from './options';
 import { pairedQuads } from './paired';
 import { areaIn, Prepared, type Ready } from './Prepared';
 import { facingOf, relaxedSafely } from './relax';
+import { squared } from './settled';
 import type { Stages } from './Stages';
 import type { TriMesh } from './TriMesh';
 import { unfold } from './unfold';

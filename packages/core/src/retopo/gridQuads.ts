@@ -3,7 +3,7 @@ import { extracted, type QuadSoup } from './extract';
 import { crossingQuads } from './crossings';
 import { drawnApart } from './drawnApart';
 import { crossField } from './field';
-import { backWhereWorse, fitted, surfaceOfQuads } from './fit';
+import { surfaceOfQuads } from './fit';
 import { Grid, type GridMap } from './grid';
 import { gridFor } from './gridFor';
 import type { Ground } from './ground';
@@ -13,12 +13,11 @@ import { faultsOf, mendedAround, withoutSplinters } from './mendQuads';
 import { COUNT_OFF, type Asked } from './options';
 import { mendedApart } from './mendApart';
 import { simplifyPoles } from './poles';
-import { foldedIn, QuadCheck } from './QuadCheck';
-import { relaxed, relaxedSafely } from './relax';
-import { squarer } from './squarer';
+import { drawnNearer, onTheForm } from './onTheForm';
+import { relaxed } from './relax';
+import { DEAR, isNoWorse, settled, squared } from './settled';
 import { seamsOf } from './seams';
 import { densitySizes, spreadOf } from './sizes';
-import type { WalkingForm } from '../surface';
 import type { Stages } from './Stages';
 import type { TriMesh } from './TriMesh';
 import { linesLost, verified, type Topology, type Verdict } from './verify';
@@ -109,8 +108,8 @@ export function gridQuads(task: Task, way: Way, options: Asked, stages: Stages):
     if (isShort(first.soup, task)) return null;
     const isSound = first.verdict.reasons.length === 0 || first.verdict.handlesLost > 0;
     if (isSound) stages.begin('Tips', 0.93);
-    const { reached, ...drawn } = isSound ? reaching(first, task) : { ...first, reached: new Set<number>() };
-    const tips = new Set([...reached].map((v) => placeKey(drawn.soup.points, v)));
+    const { moved, ...drawn } = isSound ? onTheForm(first, task) : { ...first, moved: new Set<number>() };
+    const tips = new Set([...moved].map((v) => placeKey(drawn.soup.points, v)));
     const made = isSound ? uncrossed(drawn, task, options.plane) : { ...drawn, crossing: 0 };
     return { ...made, route: 'grid', lost: linesLost(made.soup, ground.curves, size), ...bareShares(made.soup, task), tips }; // prettier-ignore
   } catch (error) {
@@ -146,20 +145,6 @@ function bareShare(soup: QuadSoup, { samples, size }: Task, away: number): numbe
   return bare / Math.max(1, asked);
 }
 
-/** Drawn out to the form's tips; where quads suffer from that, as they were. Gives the points that reached out, too. */
-function reaching(
-  first: { soup: QuadSoup; verdict: Verdict },
-  { ground, samples, size, topology }: Task,
-): { soup: QuadSoup; verdict: Verdict; reached: ReadonlySet<number> } {
-  const drawn = { ...first.soup, points: first.soup.points.slice() };
-  const reached = fitted(drawn, ground.curves, ground.surface, samples, size);
-  squared(drawn, ground, reached);
-  const second = settled(drawn, topology, ground);
-  if (!isNoWorse(second.verdict, first.verdict)) return { ...first, reached: new Set() };
-  // laid again where it was folded, its points have other numbers
-  return { ...second, reached: second.soup === drawn ? reached : new Set() };
-}
-
 /** No corner is worse than this where it was not before, for the sake of fewer poles. */
 const SOUND = 0.3;
 
@@ -169,11 +154,13 @@ export function withFewerPoles(first: Piece, task: Task): Piece {
   const few = fewerPoles(first.soup, ground, samples, size);
   if (few === first.soup) return first;
   // points that stay do not move while poles go
-  squared(few, ground, new Set([...few.onLine.keys()].filter((v) => first.tips.has(placeKey(few.points, v)))));
-  const second = settled(few, topology, ground);
+  const atTips = ({ onLine, points }: QuadSoup): Set<number> => new Set([...onLine.keys()].filter((v) => first.tips.has(placeKey(points, v)))); // prettier-ignore
+  squared(few, ground, atTips(few));
+  const square = settled(few, topology, ground);
+  const second = drawnNearer(square, task);
   const { bare, short } = bareShares(second.soup, task);
   const isSquare = second.verdict.quality.least > Math.min(SOUND, first.verdict.quality.least);
-  if (bare > first.bare + DEAR.bare || short > first.short || !isSquare || !isNoWorse(second.verdict, first.verdict))
+  if (bare > first.bare + DEARLY_BARE || short > first.short || !isSquare || !isNoWorse(second.verdict, first.verdict))
     return first;
   const crossing = crossingQuads(second.soup).length;
   if (crossing > first.crossing) return first;
@@ -182,29 +169,14 @@ export function withFewerPoles(first: Piece, task: Task): Piece {
 
 const placeKey = (p: Float64Array, v: number): string => p.subarray(3 * v, 3 * v + 3).join(' ');
 
-/** As square as points come without folding a quad, by its own corners or against every form. */
-export function squared(
-  soup: QuadSoup,
-  { curves, surface, forms }: Pick<Ground, 'curves' | 'surface'> & { forms: readonly WalkingForm[] },
-  held: ReadonlySet<number>,
-): void {
-  const before = soup.points.slice();
-  squarer(soup, curves, surface, held);
-  const now = new QuadCheck(soup.points, soup.quads, forms);
-  backWhereWorse(soup, before, (q) => now.isFolded(q));
-}
-
-const isNoWorse = (now: Verdict, then: Verdict): boolean =>
-  now.reasons.length <= then.reasons.length && now.handlesLost === then.handlesLost && now.quality.least > Math.min(DEAR.least, then.quality.least); // prettier-ignore
-
 /** Quads of one surface, how sound they are, and how many run through others. */
 interface Apart {
   soup: QuadSoup;
   verdict: Verdict;
   crossing: number;
 }
-/** What filling anew may cost: corners not worse than this, no limb. */
-const DEAR = { least: 0.1, bare: 0.005 };
+/** What filling anew may cost of the form. */
+const DEARLY_BARE = 0.005;
 
 /**
  * Quads that run through others are taken out and filled anew, a few times over a wider patch, as long as that leaves fewer of them, all is sound and no limb goes; what still
@@ -223,7 +195,7 @@ function uncrossed(start: { soup: QuadSoup; verdict: Verdict }, task: Task, plan
     const left = crossingQuads(next.soup);
     const isSound = next.verdict.reasons.length <= best.verdict.reasons.length && next.verdict.handlesLost === best.verdict.handlesLost; // prettier-ignore
     if (!isSound || left.length >= crossing.length) continue;
-    const isDear = next.verdict.quality.least < Math.min(DEAR.least, best.verdict.quality.least) || bareShare(next.soup, task, BARE) > bare + DEAR.bare; // prettier-ignore
+    const isDear = next.verdict.quality.least < Math.min(DEAR, best.verdict.quality.least) || bareShare(next.soup, task, BARE) > bare + DEARLY_BARE; // prettier-ignore
     if (isDear) dear ??= { ...next, crossing: left.length };
     else [best, crossing] = [next, left];
   }
@@ -268,25 +240,4 @@ function mended(raw: QuadSoup, ground: Ground): QuadSoup | null {
     soup = mendedAround(soup, bad, ground, rings);
   }
   return soup && faultsOf(soup, ground.curves).length === 0 ? withoutSplinters(soup) : null;
-}
-
-/** How far from sound: a fold is less than anything else that is wrong. */
-const badness = ({ reasons, folded }: Verdict): number => 1000 * (reasons.length - (folded > 0 ? 1 : 0)) + folded;
-
-/** Unfolds what relaxing left folded, or lays it again, a few times, and checks. */
-function settled(start: QuadSoup, topology: Topology, ground: Ground): { soup: QuadSoup; verdict: Verdict } {
-  const { curves, surface, forms } = ground;
-  let best = { soup: start, verdict: verified(start, topology, forms) };
-  for (let round = 0; round < 4 && best.verdict.folded > 0; round++) {
-    const tried =
-      round === 0
-        ? { ...start, points: start.points.slice() }
-        : mendedAround(best.soup, foldedIn(best.soup, forms), ground, 1 + (round >> 1));
-    if (!tried) continue;
-    const next = withoutSplinters(tried);
-    relaxedSafely(next, curves, surface, 12);
-    const verdict = verified(next, topology, forms);
-    if (badness(verdict) < badness(best.verdict)) best = { soup: next, verdict };
-  }
-  return best;
 }

@@ -27,29 +27,19 @@ export function squarer(
   held: ReadonlySet<number>,
   rounds = ROUNDS,
 ): void {
-  const { points: p, onLine } = soup;
+  const { onLine } = soup;
   const squaring = new Squaring(soup, curves, surface);
   const step = new Float64Array(onLine.length).fill(STEP);
   for (let round = 0; round < rounds; round++)
     for (let v = 0; v < onLine.length; v++) {
       if (onLine[v] === -2 || held.has(v) || step[v] < SMALLEST) continue;
-      const before = squaring.cost(v);
-      if (before < squaring.around[v].length * (1 - GOOD) ** 2) continue;
-      const own = p.slice(3 * v, 3 * v + 3);
-      let [best, to]: [number, Vec3 | null] = [before, null];
-      for (const place of squaring.placesFor(v, step[v])) {
-        p.set(place, 3 * v);
-        const now = squaring.cost(v);
-        if (now < best) [best, to] = [now, place];
-      }
-      p.set(own, 3 * v);
-      if (to && squaring.settle(v, to, before)) continue;
-      p.set(own, 3 * v);
-      step[v] *= SHRINK;
+      if (squaring.cost(v) < squaring.around[v].length * (1 - GOOD) ** 2) continue;
+      if (!squaring.move(v, step[v])) step[v] *= SHRINK;
     }
 }
 
-class Squaring {
+/** Quads whose points are moved one after another, each to the best of some places round it: for the corners of the quads there, or what else `cost` counts. */
+export class Squaring {
   /** point → the quads round it, as 4·q */
   readonly around: number[][];
   private readonly normals: Float64Array;
@@ -57,7 +47,7 @@ class Squaring {
   private readonly wanted: [number, number, number] = [0, 0, 0];
 
   constructor(
-    private readonly soup: QuadSoup,
+    protected readonly soup: QuadSoup,
     private readonly curves: readonly Curve[],
     surface: SculptSurface,
   ) {
@@ -66,20 +56,45 @@ class Squaring {
     this.form = new FacingForm(surface);
   }
 
+  /** Moves a point by a step, of the mean length of the edges there, to where its cost is least; false, and where it was, where none is less. */
+  move(v: number, step: number): boolean {
+    const { points: p } = this.soup;
+    const before = this.cost(v);
+    const own = p.slice(3 * v, 3 * v + 3);
+    let [best, to]: [number, Vec3 | null] = [before, null];
+    for (const place of this.placesFor(v, step)) {
+      p.set(place, 3 * v);
+      const now = this.cost(v);
+      if (now < best) [best, to] = [now, place];
+    }
+    p.set(own, 3 * v);
+    if (to && this.settle(v, to, before)) return true;
+    p.set(own, 3 * v);
+    return false;
+  }
+
   /** How far the quads round a point are from square. */
   cost(v: number): number {
-    const { soup, normals, wanted } = this;
     let sum = 0;
-    for (const q of this.around[v]) {
-      wanted.fill(0);
-      for (let k = 0; k < 4; k++) for (let x = 0; x < 3; x++) wanted[x] += normals[3 * soup.quads[q + k] + x];
-      sum += (1 - soundness(soup, q, wanted)) ** 2;
-    }
+    for (const q of this.around[v]) sum += (1 - this.soundnessOf(q)) ** 2;
     return sum;
   }
 
+  /** Of quad q / 4, as the form faces at its corners. */
+  protected soundnessOf(q: number): number {
+    const { soup, normals, wanted } = this;
+    wanted.fill(0);
+    for (let k = 0; k < 4; k++) for (let x = 0; x < 3; x++) wanted[x] += normals[3 * soup.quads[q + k] + x];
+    return soundness(soup, q, wanted);
+  }
+
+  /** The point of the form nearest to a place, on the side that a point faces. */
+  protected onForm(v: number, to: Vec3): { point: Vec3; normal: Vec3 } {
+    return this.form.closest(to, [this.normals[3 * v], this.normals[3 * v + 1], this.normals[3 * v + 2]], v);
+  }
+
   /** Places a step away: all round in the form's plane, or along the line. */
-  placesFor(v: number, step: number): Vec3[] {
+  protected placesFor(v: number, step: number): Vec3[] {
     const { normals } = this;
     const own = this.at(v);
     const line = this.soup.onLine[v];
@@ -101,13 +116,13 @@ class Squaring {
   }
 
   /** A point put at a place, on the form if it is off the lines; false where that is no better than before. */
-  settle(v: number, to: Vec3, before: number): boolean {
+  private settle(v: number, to: Vec3, before: number): boolean {
     const { points: p, onLine } = this.soup;
     if (onLine[v] >= 0) {
       p.set(to, 3 * v);
       return true;
     }
-    const { point, normal } = this.form.closest(to, [...this.normals.subarray(3 * v, 3 * v + 3)] as unknown as Vec3, v);
+    const { point, normal } = this.onForm(v, to);
     p.set(point, 3 * v);
     if (this.cost(v) >= before) return false;
     this.normals.set(normal, 3 * v);

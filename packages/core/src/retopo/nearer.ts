@@ -1,0 +1,123 @@
+import type { Vec3 } from '../math';
+import type { SculptSurface } from '../surface';
+import type { QuadSoup } from './extract';
+import { FollowedPlaces } from './FollowedPlaces';
+import { Squaring } from './squarer';
+
+const ROUNDS = 30;
+/** The first step, of the mean length of the edges at a point, the longest, the last, and what it grows and shrinks by. */
+const STEP = { first: 0.15, most: 0.3, last: 0.02, grow: 1.5, shrink: 0.5 };
+/** So many places of the form are asked about for each quad. */
+const EACH = 12;
+/** Nearer than this share of a quad's length is near enough. */
+const NEAR = 0.12;
+/** What distance costs against corners that are not square; and how much more where it is long. */
+const AWAY = 1;
+const LONG = 4;
+/** What it costs that an edge is longer or shorter than it was. */
+const UNEVEN = 0.05;
+/** No corner gets worse than this, or than the worst round its point was. */
+const SOUND = 0.4;
+
+/**
+ * Points off the lines moved along the form, one after another, to where the quads round them lie nearest to it: loops go up onto the ridges that they run beside, points onto
+ * tips. Against that stand corners that come out less square, and edges that change their length; what is sound stays so. After the fitting of springs to a form by
+ * Hoppe et al. 1993, with points kept on the form. Changes the points; gives those that moved. Cost: a closest point for each of some places a quad, and for points
+ * with places far off some tens of distances a round.
+ */
+export function nearer(soup: QuadSoup, surface: SculptSurface, size: number): Set<number> {
+  const moved = new Set<number>();
+  const nearing = new Nearing(soup, surface, size);
+  const step = new Float64Array(soup.onLine.length).fill(STEP.first);
+  for (let round = 0; round < ROUNDS; round++) {
+    let isDone = true;
+    nearing.look();
+    for (let v = 0; v < soup.onLine.length; v++) {
+      if (soup.onLine[v] !== -1 || step[v] < STEP.last || !nearing.isAsked(v)) continue;
+      isDone = false;
+      const isBetter = nearing.move(v, step[v]);
+      if (isBetter) moved.add(v);
+      step[v] = isBetter ? Math.min(STEP.most, STEP.grow * step[v]) : STEP.shrink * step[v];
+    }
+    if (isDone) break;
+  }
+  return moved;
+}
+
+/** Costs of points by how far the places round them are off, too. */
+class Nearing extends Squaring {
+  private readonly places: FollowedPlaces;
+  private readonly lengths: Float64Array;
+  private byQuad: number[][] = [];
+  /** round the point that is moved: where the places begin that are off, and what no quad may get worse than */
+  private own: number[] = [];
+  private least = 0;
+  /** quad number → 1 where a point of it moved since the places were looked at */
+  private readonly hasMoved: Uint8Array;
+
+  constructor(
+    soup: QuadSoup,
+    surface: SculptSurface,
+    private readonly size: number,
+  ) {
+    super(soup, [], surface);
+    this.places = new FollowedPlaces(soup, this.around, surface, size, EACH);
+    this.hasMoved = new Uint8Array(soup.quads.length / 4);
+    this.lengths = Float64Array.from(soup.quads, (_, h) => this.lengthOf(h));
+  }
+
+  /** Finds the places that are off now. */
+  look(): void {
+    this.places.follow(this.hasMoved);
+    this.hasMoved.fill(0);
+    this.byQuad = this.places.beyond(NEAR * this.size);
+  }
+
+  /** Whether anything round a point is off. */
+  isAsked(v: number): boolean {
+    return this.around[v].some((q) => this.byQuad[q / 4] !== undefined);
+  }
+
+  override move(v: number, step: number): boolean {
+    this.own = this.around[v].flatMap((q) => this.byQuad[q / 4] ?? []);
+    this.least = Math.min(SOUND, ...this.around[v].map((q) => this.soundnessOf(q)));
+    const isBetter = super.move(v, step);
+    if (isBetter) for (const q of this.around[v]) this.hasMoved[q / 4] = 1;
+    return isBetter;
+  }
+
+  override cost(v: number): number {
+    let sum = 0;
+    for (const q of this.around[v]) {
+      const sound = this.soundnessOf(q);
+      if (sound < this.least) return Infinity;
+      sum += (1 - sound) ** 2;
+      for (let k = 0; k < 4; k++)
+        if (this.soup.quads[q + k] === v || this.soup.quads[q + ((k + 1) & 3)] === v)
+          sum += (UNEVEN / 2) * (this.lengthOf(q + k) / this.lengths[q + k] - 1) ** 2;
+    }
+    for (const i of this.own) sum += this.awayCost(v, i);
+    return sum;
+  }
+
+  /** Off the form a place would seem near to what sticks out. */
+  protected override placesFor(v: number, step: number): Vec3[] {
+    return super.placesFor(v, step).map((to) => this.onForm(v, to).point);
+  }
+
+  private lengthOf(h: number): number {
+    const { points: p, quads } = this.soup;
+    const [a, b] = [3 * quads[h], 3 * quads[(h & ~3) + ((h + 1) & 3)]];
+    return Math.hypot(p[a] - p[b], p[a + 1] - p[b + 1], p[a + 2] - p[b + 2]);
+  }
+
+  private awayCost(v: number, i: number): number {
+    let away = Infinity;
+    for (const q of this.around[v]) {
+      const d = this.places.squaredTo(i, q);
+      if (d < away) away = d;
+    }
+    away /= this.size * this.size;
+    return away > NEAR * NEAR ? (AWAY / EACH) * (away - NEAR * NEAR) * (1 + LONG * away) : 0;
+  }
+}
