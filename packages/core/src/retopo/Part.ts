@@ -1,6 +1,6 @@
 import { TopologyError } from '../errors';
 import type { SculptSurface } from '../surface';
-import { gridQuads, USUAL_WAY, withFewerPoles, type Piece, type Task, type Way } from './gridQuads';
+import { drawnOnto, gridQuads, USUAL_WAY, withFewerPoles, type Piece, type Task, type Way } from './gridQuads';
 import { drawnApart } from './drawnApart';
 import { COUNT_OFF, type Asked } from './options';
 import { pairedQuads } from './paired';
@@ -57,7 +57,7 @@ export class Part {
     this.mended = this.prepared.mended;
     this.made = this.prepared.ready.map((piece) => {
       const best = this.tryGrid(piece);
-      return best && withFewerPoles(best.piece, best.task);
+      return best && drawnOnto(withFewerPoles(best.piece, best.task), best.task);
     });
   }
 

@@ -13,7 +13,7 @@ import { faultsOf, mendedAround, withoutSplinters } from './mendQuads';
 import { COUNT_OFF, type Asked } from './options';
 import { mendedApart } from './mendApart';
 import { simplifyPoles } from './poles';
-import { drawnNearer, onTheForm } from './onTheForm';
+import { onTheForm, reaching } from './onTheForm';
 import { relaxed } from './relax';
 import { DEAR, isNoWorse, settled, squared } from './settled';
 import { seamsOf } from './seams';
@@ -108,8 +108,8 @@ export function gridQuads(task: Task, way: Way, options: Asked, stages: Stages):
     if (isShort(first.soup, task)) return null;
     const isSound = first.verdict.reasons.length === 0 || first.verdict.handlesLost > 0;
     if (isSound) stages.begin('Tips', 0.93);
-    const { moved, ...drawn } = isSound ? onTheForm(first, task) : { ...first, moved: new Set<number>() };
-    const tips = new Set([...moved].map((v) => placeKey(drawn.soup.points, v)));
+    const { reached, ...drawn } = isSound ? reaching(first, task) : { ...first, reached: new Set<number>() };
+    const tips = new Set([...reached].map((v) => placeKey(drawn.soup.points, v)));
     const made = isSound ? uncrossed(drawn, task, options.plane) : { ...drawn, crossing: 0 };
     return { ...made, route: 'grid', lost: linesLost(made.soup, ground.curves, size), ...bareShares(made.soup, task), tips }; // prettier-ignore
   } catch (error) {
@@ -154,10 +154,8 @@ export function withFewerPoles(first: Piece, task: Task): Piece {
   const few = fewerPoles(first.soup, ground, samples, size);
   if (few === first.soup) return first;
   // points that stay do not move while poles go
-  const atTips = ({ onLine, points }: QuadSoup): Set<number> => new Set([...onLine.keys()].filter((v) => first.tips.has(placeKey(points, v)))); // prettier-ignore
-  squared(few, ground, atTips(few));
-  const square = settled(few, topology, ground);
-  const second = drawnNearer(square, task);
+  squared(few, ground, new Set([...few.onLine.keys()].filter((v) => first.tips.has(placeKey(few.points, v)))));
+  const second = settled(few, topology, ground);
   const { bare, short } = bareShares(second.soup, task);
   const isSquare = second.verdict.quality.least > Math.min(SOUND, first.verdict.quality.least);
   if (bare > first.bare + DEARLY_BARE || short > first.short || !isSquare || !isNoWorse(second.verdict, first.verdict))
@@ -165,6 +163,13 @@ export function withFewerPoles(first: Piece, task: Task): Piece {
   const crossing = crossingQuads(second.soup).length;
   if (crossing > first.crossing) return first;
   return { ...first, ...second, crossing, bare, short, lost: linesLost(second.soup, ground.curves, size) };
+}
+
+/** As near to the form as its quads come; as it was where they suffer from that, or run through others for it. */
+export function drawnOnto(first: Piece, task: Task): Piece {
+  const second = onTheForm(first, task);
+  const crossing = crossingQuads(second.soup).length;
+  return crossing > first.crossing ? first : { ...first, ...second, crossing };
 }
 
 const placeKey = (p: Float64Array, v: number): string => p.subarray(3 * v, 3 * v + 3).join(' ');

@@ -9,6 +9,8 @@ import { nearer } from './nearer';
 import { qualityOf } from './QuadCheck';
 
 const SIDE = 9;
+/** Nearer than this places are left alone. */
+const NEAR_ENOUGH = 0.12 * (2 / SIDE);
 
 /** A sheet over ±1 whose height is told, of triangles much finer than the quads. */
 function sheet(height: (x: number, y: number) => number, n = 90): SculptSurface {
@@ -55,8 +57,7 @@ test('a loop beside a ridge goes up onto it', () => {
   const moved = nearer(soup, ridge, 2 / SIDE);
   expect(awayFrom(ridge, soup)).toBeLessThan(0.5 * before);
   const heights = [...moved].map((v) => soup.points[3 * v + 2]);
-  // all but those beside the border, which stays below
-  expect(heights.filter((z) => z > 0.3).length).toBeGreaterThanOrEqual(SIDE - 3);
+  expect(heights.filter((z) => z > 0.25).length).toBe(SIDE - 1);
 });
 
 test('quads come nearer to the form, on it, sound; the border and what is not off stay', () => {
@@ -77,7 +78,8 @@ test('quads come nearer to the form, on it, sound; the border and what is not of
         const start = { ...soup, points: soup.points.slice() };
         const was = qualityOf(start.points, start.quads).quality;
         const moved = nearer(soup, form, 2 / SIDE);
-        expect(awayFrom(form, soup)).toBeLessThanOrEqual(1.02 * awayFrom(form, start));
+        // what is near enough is not asked about
+        expect(awayFrom(form, soup)).toBeLessThanOrEqual(Math.max(1.02 * awayFrom(form, start), NEAR_ENOUGH / 4));
         const { quality, folded } = qualityOf(soup.points, soup.quads);
         expect(folded).toBe(0);
         expect(quality.least).toBeGreaterThan(Math.min(0.35, was.least - 1e-6));

@@ -8,7 +8,7 @@ const ROUNDS = 30;
 /** The first step, of the mean length of the edges at a point, the longest, the last, and what it grows and shrinks by. */
 const STEP = { first: 0.15, most: 0.3, last: 0.02, grow: 1.5, shrink: 0.5 };
 /** So many places of the form are asked about for each quad. */
-const EACH = 12;
+const EACH = 8;
 /** Nearer than this share of a quad's length is near enough. */
 const NEAR = 0.12;
 /** What distance costs against corners that are not square; and how much more where it is long. */
