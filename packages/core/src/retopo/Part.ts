@@ -1,6 +1,6 @@
 import { TopologyError } from '../errors';
 import type { SculptSurface } from '../surface';
-import { drawnOnto, gridQuads, USUAL_WAY, withFewerPoles, type Piece, type Task, type Way } from './gridQuads';
+import { drawnOnto, gridQuads, USUAL_WAY, withFewerPoles, type Piece, type Way } from './gridQuads';
 import { drawnApart } from './drawnApart';
 import { COUNT_OFF, type Asked } from './options';
 import { pairedQuads } from './paired';
@@ -8,6 +8,7 @@ import { areaIn, Prepared, type Ready } from './Prepared';
 import { facingOf, relaxedSafely } from './relax';
 import { squared } from './settled';
 import type { Stages } from './Stages';
+import type { Task } from './Task';
 import type { TriMesh } from './TriMesh';
 import { unfold } from './unfold';
 import { linesLost, verified } from './verify';

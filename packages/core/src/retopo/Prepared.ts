@@ -1,7 +1,6 @@
 import { axisIndex, distance, nearestOnLine, type Vec3 } from '../math';
 import { SculptSurface, WalkingForm } from '../surface';
 import { drawOn } from './drawn';
-import type { Task } from './gridQuads';
 import type { Ground } from './ground';
 import { closeHoles } from './holes';
 import { closesUp, markLines, type Curve } from './lines';
@@ -9,6 +8,7 @@ import type { Asked } from './options';
 import { areaOf, workingLengths } from './sizes';
 import type { Stages } from './Stages';
 import { partsOf } from './surgery';
+import type { Task } from './Task';
 import type { TriMesh } from './TriMesh';
 import { topologyOf, type Topology } from './verify';
 import { closeTiny, evenTriangles, reduce, splitLong } from './working';

@@ -3,7 +3,7 @@ import { extracted, type QuadSoup } from './extract';
 import { crossingQuads } from './crossings';
 import { drawnApart } from './drawnApart';
 import { crossField } from './field';
-import { surfaceOfQuads } from './fit';
+import { backWhereWorse, surfaceOfQuads } from './fit';
 import { Grid, type GridMap } from './grid';
 import { gridFor } from './gridFor';
 import type { Ground } from './ground';
@@ -14,27 +14,14 @@ import { COUNT_OFF, type Asked } from './options';
 import { mendedApart } from './mendApart';
 import { simplifyPoles } from './poles';
 import { onTheForm, reaching } from './onTheForm';
+import { QuadCheck } from './QuadCheck';
 import { relaxed } from './relax';
 import { DEAR, isNoWorse, settled, squared } from './settled';
 import { seamsOf } from './seams';
 import { densitySizes, spreadOf } from './sizes';
 import type { Stages } from './Stages';
-import type { TriMesh } from './TriMesh';
-import { linesLost, verified, type Topology, type Verdict } from './verify';
-
-/** A connected working mesh and what its quads must come to. */
-export interface Task {
-  work: TriMesh;
-  corners: Uint8Array;
-  ground: Ground;
-  target: number;
-  /** wanted edge length of the quads and of the working mesh, file units */
-  size: number;
-  working: number;
-  topology: Topology;
-  /** xyz of places that the quads should reach */
-  samples: Float64Array;
-}
+import type { Task } from './Task';
+import { linesLost, verified, type Verdict } from './verify';
 
 /** Quads over one connected surface. */
 export interface Piece {
@@ -165,11 +152,25 @@ export function withFewerPoles(first: Piece, task: Task): Piece {
   return { ...first, ...second, crossing, bare, short, lost: linesLost(second.soup, ground.curves, size) };
 }
 
-/** As near to the form as its quads come; as it was where they suffer from that, or run through others for it. */
+/** So often points of quads that run through others for it go back. */
+const BACK = 6;
+
+/** As near to the form as its quads come; as they were where they suffer from that, or run through others for it. */
 export function drawnOnto(first: Piece, task: Task): Piece {
-  const second = onTheForm(first, task);
-  const crossing = crossingQuads(second.soup).length;
-  return crossing > first.crossing ? first : { ...first, ...second, crossing };
+  const { soup, verdict } = onTheForm(first, task);
+  const { points, quads } = first.soup;
+  const hasMoved = (v: number): boolean => [0, 1, 2].some((k) => soup.points[3 * v + k] !== points[3 * v + k]);
+  for (let round = 0; round < BACK && soup !== first.soup; round++) {
+    const crossing = new Set(crossingQuads(soup));
+    if (crossing.size <= first.crossing) {
+      const now = round === 0 ? verdict : verified(soup, task.topology, task.ground.forms);
+      return isNoWorse(now, first.verdict) ? { ...first, soup, verdict: now, crossing: crossing.size } : first;
+    }
+    const check = new QuadCheck(soup.points, quads, task.ground.forms);
+    const suffers = (q: number): boolean => crossing.has(q / 4) || check.least(q) <= DEAR || check.isFolded(q);
+    backWhereWorse(soup, points, (q) => quads.subarray(q, q + 4).some(hasMoved) && suffers(q));
+  }
+  return first;
 }
 
 const placeKey = (p: Float64Array, v: number): string => p.subarray(3 * v, 3 * v + 3).join(' ');

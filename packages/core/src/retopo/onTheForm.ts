@@ -1,7 +1,7 @@
 import { fitted } from './fit';
-import type { Task } from './gridQuads';
 import { nearer } from './nearer';
 import { backWhereFolded, isNoWorse, settled, squared, type Checked } from './settled';
+import type { Task } from './Task';
 import { verified } from './verify';
 
 const NONE: ReadonlySet<number> = new Set();
@@ -20,15 +20,19 @@ export function reaching(
   return { ...second, reached: second.soup === drawn ? reached : NONE };
 }
 
-/** As near to the form as quads come, and drawn out to its tips; where they suffer from that, as they were. Cost: as `nearer` and `fitted`, twice the first. */
+/** As near to the form as quads come, and drawn out to its tips; where they suffer from that, as they were. The quads are the same, their points move. Cost: as `nearer` and `fitted`, twice the first. */
 export function onTheForm(first: Checked, task: Task): Checked {
-  return drawnNearer(reaching(drawnNearer(first, task), task), task);
+  const near = drawnNearer(first, task);
+
+  if (near === first) return first;
+  const far = reaching(near, task);
+  return drawnNearer(far.soup.quads === near.soup.quads ? far : near, task);
 }
 
-/** As near to the form as points off the lines come along it. */
+/** As near to the form as points off the lines come along it; what came in where nothing moves. */
 function drawnNearer(first: Checked, { ground, size, topology }: Task): Checked {
   const soup = { ...first.soup, points: first.soup.points.slice() };
-  nearer(soup, ground.surface, size);
+  if (nearer(soup, ground.surface, size).size === 0) return first;
   backWhereFolded(soup, first.soup.points, ground.forms);
   const verdict = verified(soup, topology, ground.forms);
   return isNoWorse(verdict, first.verdict) ? { soup, verdict } : first;

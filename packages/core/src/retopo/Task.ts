@@ -1,0 +1,17 @@
+import type { Ground } from './ground';
+import type { TriMesh } from './TriMesh';
+import type { Topology } from './verify';
+
+/** A connected working mesh and what its quads must come to. */
+export interface Task {
+  work: TriMesh;
+  corners: Uint8Array;
+  ground: Ground;
+  target: number;
+  /** wanted edge length of the quads and of the working mesh, file units */
+  size: number;
+  working: number;
+  topology: Topology;
+  /** xyz of places that the quads should reach */
+  samples: Float64Array;
+}
