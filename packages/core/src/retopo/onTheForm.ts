@@ -23,7 +23,6 @@ export function reaching(
 /** As near to the form as quads come, and drawn out to its tips; where they suffer from that, as they were. The quads are the same, their points move. Cost: as `nearer` and `fitted`, twice the first. */
 export function onTheForm(first: Checked, task: Task): Checked {
   const near = drawnNearer(first, task);
-
   if (near === first) return first;
   const far = reaching(near, task);
   return drawnNearer(far.soup.quads === near.soup.quads ? far : near, task);
