@@ -16,7 +16,7 @@ import { simplifyPoles } from './poles';
 import { onTheForm, reaching } from './onTheForm';
 import { QuadCheck } from './QuadCheck';
 import { relaxed } from './relax';
-import { DEAR, isNoWorse, settled, squared } from './settled';
+import { DEAR, isNoWorse, settled, squared, type Checked } from './settled';
 import { seamsOf } from './seams';
 import { densitySizes, spreadOf } from './sizes';
 import type { Stages } from './Stages';
@@ -30,7 +30,7 @@ export interface Piece {
   route: 'grid' | 'shell' | 'paired';
   /** lines that are no chain of edges: of the form, and drawn ones */
   lost: { ofForm: number; drawn: number };
-  /** share of the form's places that are more than half a quad's length from any */
+  /** share of the form's places that were more than half a quad's length from any before quads were stretched to lie nearer */
   bare: number;
   /** share of them that are so far off that a limb ends early */
   short: number;
@@ -176,9 +176,7 @@ export function drawnOnto(first: Piece, task: Task): Piece {
 const placeKey = (p: Float64Array, v: number): string => p.subarray(3 * v, 3 * v + 3).join(' ');
 
 /** Quads of one surface, how sound they are, and how many run through others. */
-interface Apart {
-  soup: QuadSoup;
-  verdict: Verdict;
+interface Apart extends Checked {
   crossing: number;
 }
 /** What filling anew may cost of the form. */
@@ -188,7 +186,7 @@ const DEARLY_BARE = 0.005;
  * Quads that run through others are taken out and filled anew, a few times over a wider patch, as long as that leaves fewer of them, all is sound and no limb goes; what still
  * crosses is drawn apart. Where neither does, what goes with it goes.
  */
-function uncrossed(start: { soup: QuadSoup; verdict: Verdict }, task: Task, plane: Asked['plane']): Apart {
+function uncrossed(start: Checked, task: Task, plane: Asked['plane']): Apart {
   const { ground, topology, size } = task;
   let best = start;
   let crossing = crossingQuads(best.soup);
