@@ -1,6 +1,6 @@
 import { TopologyError } from '../errors';
 import type { SculptSurface } from '../surface';
-import { drawnOnto, gridQuads, USUAL_WAY, withFewerPoles, type Piece, type Way } from './gridQuads';
+import { drawnOnto, gridQuads, USUAL_WAY, withFewerPoles, withoutPoor, type Piece, type Way } from './gridQuads';
 import { drawnApart } from './drawnApart';
 import { COUNT_OFF, type Asked } from './options';
 import { pairedQuads } from './paired';
@@ -58,7 +58,9 @@ export class Part {
     this.mended = this.prepared.mended;
     this.made = this.prepared.ready.map((piece) => {
       const best = this.tryGrid(piece);
-      return best && drawnOnto(withFewerPoles(best.piece, best.task), best.task);
+      if (!best) return null;
+      const { piece: tried, task } = best;
+      return drawnOnto(withFewerPoles(withoutPoor(tried, task), task), task);
     });
   }
 
@@ -156,13 +158,15 @@ const isGood = (piece: Piece, target: number, finer: number): boolean =>
 /** By what share of the count more or fewer quads than wanted came out, beyond what may be. */
 const countOff = ({ soup }: Piece, target: number): number => Math.max(0, Math.abs(soup.quads.length / 4 / target - 1) - COUNT_OFF); // prettier-ignore
 
-/** A share of the form without quads costs so many times as much as one of poles, or of quads too many; and one that a limb lacks. */
+/** A share of the form without quads costs so many times as much as one of poles; and one that a limb lacks. */
 const LIMBS = 3;
 const TIPS = 20;
+/** A share of the count too many or too few costs so many times as much as one of poles: that many faces were asked for. */
+const COUNTS = 3;
 
 /** Fewer handles and lines missing, or crossings; with as many, less of the form bare, where that does not cost as much in poles or in the count. */
 function isBetter(a: Piece, b: Piece, target: number): boolean {
   if (missing(a) !== missing(b)) return missing(a) < missing(b);
-  const price = (piece: Piece): number => LIMBS * piece.bare + TIPS * piece.short + piece.verdict.irregular / Math.max(1, piece.verdict.interior) + countOff(piece, target); // prettier-ignore
+  const price = (piece: Piece): number => LIMBS * piece.bare + TIPS * piece.short + piece.verdict.irregular / Math.max(1, piece.verdict.interior) + COUNTS * countOff(piece, target); // prettier-ignore
   return price(a) < price(b);
 }

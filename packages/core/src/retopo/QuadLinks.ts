@@ -91,3 +91,16 @@ export function edgesOffIn(soup: QuadSoup, links: QuadLinks, some: ReadonlySet<n
   const points = new Set([...some].flatMap((q) => [...soup.quads.subarray(4 * q, 4 * q + 4)]));
   return [...points].reduce((sum, v) => sum + Math.abs(off[v]), 0);
 }
+
+/** Points that have quads, less edges, and faces; quads may be wound as they like. Four at one pair of points are those of two edges that have come together. Cost: linear. */
+export function eulerOf({ quads }: Pick<QuadSoup, 'quads'>): number {
+  const at = new Map<number, number>();
+  for (let h = 0; h < quads.length; h++) {
+    const [u, v] = [quads[h], cornerOf(quads, h, 1)];
+    const key = u < v ? halfKey(u, v) : halfKey(v, u);
+    at.set(key, (at.get(key) ?? 0) + 1);
+  }
+  let edges = 0;
+  for (const n of at.values()) edges += Math.ceil(n / 2);
+  return new Set(quads).size - edges + quads.length / 4;
+}

@@ -12,9 +12,11 @@ import { fewerPoles } from './fewerPoles';
 import { faultsOf, mendedAround, withoutSplinters } from './mendQuads';
 import { COUNT_OFF, type Asked } from './options';
 import { mendedApart } from './mendApart';
+import { foldsMended, POOR } from './mendFolds';
 import { simplifyPoles } from './poles';
 import { onTheForm, reaching } from './onTheForm';
 import { QuadCheck } from './QuadCheck';
+import { eulerOf } from './QuadLinks';
 import { relaxed } from './relax';
 import { DEAR, isNoWorse, settled, squared, type Checked } from './settled';
 import { seamsOf } from './seams';
@@ -84,14 +86,14 @@ export function gridQuads(task: Task, way: Way, options: Asked, stages: Stages):
     const quadsOf = (map: GridMap): QuadSoup => extracted(work, seams, map, corners);
     const map = gridFor(grid, target, size);
     stages.begin('Quads', 0.75);
-    const soup = nearerCount(quadsOf(map), ground, target, (wanted) => quadsOf(gridFor(grid, wanted, size)));
+    const soup = nearerCount(quadsOf(map), task, (wanted) => quadsOf(gridFor(grid, wanted, size)));
     if (!soup) return null;
     ontoCorners(soup, work, corners, size, ground.curves);
     stages.begin('Relax', 0.8);
     relaxed(soup, ground.curves, ground.surface);
     stages.show(soup.points, soup.quads, 4);
     stages.begin('Verify', 0.9);
-    const first = settled(soup, topology, ground);
+    const first = withoutFolds(settled(soup, topology, ground), task);
     if (isShort(first.soup, task)) return null;
     const isSound = first.verdict.reasons.length === 0 || first.verdict.handlesLost > 0;
     if (isSound) stages.begin('Tips', 0.93);
@@ -103,6 +105,14 @@ export function gridQuads(task: Task, way: Way, options: Asked, stages: Stages):
     if (error instanceof HalfLoopError) return null;
     throw error;
   }
+}
+
+/** With what is still folded filled anew, if that is sounder. */
+function withoutFolds(first: Checked, { topology, ground }: Task): Checked {
+  if (first.verdict.folded === 0) return first;
+  const soup = foldsMended(first.soup, ground);
+  const verdict = verified(soup, topology, ground.forms);
+  return verdict.reasons.length < first.verdict.reasons.length ? { soup, verdict } : first;
 }
 
 /** So many quads' lengths from the quads, a place of the form has none; more than this share of such places are a limb. */
@@ -143,13 +153,26 @@ export function withFewerPoles(first: Piece, task: Task): Piece {
   // points that stay do not move while poles go
   squared(few, ground, new Set([...few.onLine.keys()].filter((v) => first.tips.has(placeKey(few.points, v)))));
   const second = settled(few, topology, ground);
-  const { bare, short } = bareShares(second.soup, task);
   const isSquare = second.verdict.quality.least > Math.min(SOUND, first.verdict.quality.least);
-  if (bare > first.bare + DEARLY_BARE || short > first.short || !isSquare || !isNoWorse(second.verdict, first.verdict))
-    return first;
+  return isSquare ? insteadOf(first, second, task) : first;
+}
+
+/** With quads whose corners are poor filled anew; as it was where no corner gets better by that, or a limb suffers. Cost: as `foldsMended`, where there are any. */
+export function withoutPoor(first: Piece, task: Task): Piece {
+  const { least } = first.verdict.quality;
+  if (least > POOR) return first;
+  const soup = foldsMended(first.soup, task.ground);
+  const verdict = verified(soup, task.topology, task.ground.forms);
+  return verdict.quality.least > least ? insteadOf(first, { soup, verdict }, task) : first;
+}
+
+/** Other quads in the place of a piece's; the piece where they cost it more of the form, or run through each other more. */
+function insteadOf(first: Piece, second: Checked, task: Task): Piece {
+  const { bare, short } = bareShares(second.soup, task);
+  if (bare > first.bare + DEARLY_BARE || short > first.short || !isNoWorse(second.verdict, first.verdict)) return first;
   const crossing = crossingQuads(second.soup).length;
   if (crossing > first.crossing) return first;
-  return { ...first, ...second, crossing, bare, short, lost: linesLost(second.soup, ground.curves, size) };
+  return { ...first, ...second, crossing, bare, short, lost: linesLost(second.soup, task.ground.curves, task.size) };
 }
 
 /** So often points of quads that run through others for it go back. */
@@ -219,24 +242,26 @@ const TORN = 5;
 /** Sound quads whose count comes nearer: where the map collapses, what is mended has fewer or more quads than the map has area, and others are made for as many more. */
 function nearerCount(
   raw: QuadSoup,
-  ground: Ground,
-  target: number,
+  { ground, target, topology }: Task,
   made: (wanted: number) => QuadSoup,
 ): QuadSoup | null {
   const countOf = ({ quads }: QuadSoup): number => quads.length / 4;
   const off = (soup: QuadSoup): number => Math.abs(countOf(soup) / target - 1);
   const isTorn = (soup: QuadSoup): boolean => countOf(soup) > TORN * target;
-  const soundOf = (soup: QuadSoup): QuadSoup | null => (isTorn(soup) ? null : mended(soup, ground));
+  const soundOf = (soup: QuadSoup): QuadSoup | null => (isTorn(soup) ? null : mended(soup, ground, topology.euler));
   const first = soundOf(raw);
   if (first ? off(first) < COUNT_OFF : !isTorn(raw)) return first;
   const second = soundOf(made((target * target) / countOf(first ?? raw)));
   return second && (!first || off(second) < off(first)) ? second : first;
 }
 
-/** Sound by its making: faults mended one by one, or all at once where one needs another's room. */
-function mended(raw: QuadSoup, ground: Ground): QuadSoup | null {
-  const apart = mendedApart(raw, ground);
-  if (apart) return withoutSplinters(apart);
+/** Sound by its making: faults mended one by one, so that what hangs together stays as it is if that is as it should be; or all at once where one needs another's room. */
+function mended(raw: QuadSoup, ground: Ground, euler: number): QuadSoup | null {
+  const off = (soup: QuadSoup): number => Math.abs(eulerOf(soup) - euler);
+  const apart = mendedApart(raw, ground, true);
+  const other = !apart || off(apart) > 0 ? mendedApart(raw, ground, false) : null;
+  if (apart || other)
+    return withoutSplinters(!apart || (other && off(other) < off(apart)) ? (other as QuadSoup) : apart);
   let soup: QuadSoup | null = raw;
   for (let rings = 1; rings < 4 && soup; rings++) {
     const bad = faultsOf(soup, ground.curves);

@@ -1,43 +1,68 @@
 import type { QuadSoup } from './extract';
 import type { Ground } from './ground';
-import { compacted, faultsOf, mayRim, refilled } from './mendQuads';
-import { cornerOf, halfKey, QuadLinks } from './QuadLinks';
+import { compacted, faultsOf, refilled } from './mendQuads';
+import { cornerOf, eulerOf, halfKey, QuadLinks } from './QuadLinks';
+import { mayRim } from './rims';
 
 /** A fault is mended with so many rings of quads round it at most. */
 const RINGS = 3;
+/** … and so that what hangs together stays so, with no more than this: wider holes round the same fault hang together otherwise. */
+const RINGS_KEPT = 2;
 
 /**
  * Mends faults that lie apart one after another, each with as few quads round it as will do: where all at once had no filling, because one
- * needs more room and others have none to give. Null where one of them has none by itself. Cost: a pass over the quads for each fault and ring, and the fillings.
+ * needs more room and others have none to give. If `asItHangs`, first so that what hangs together does so as before, by closing holes or by a band between two; what cannot be mended so, by whatever fills it. Null where
+ * one of them has no filling by itself. Cost: a pass over the quads for each fault and ring, and the fillings.
  */
-export function mendedApart(start: QuadSoup, ground: Ground): QuadSoup | null {
+export function mendedApart(start: QuadSoup, ground: Ground, asItHangs: boolean): QuadSoup | null {
   let soup = start;
-  for (let bad = faultsOf(soup, ground.curves); bad.length > 0;) {
-    const next = oneMended(soup, bad, ground);
-    if (!next) return null;
-    [soup, bad] = [next.soup, next.bad];
+  let bad = faultsOf(soup, ground.curves);
+  for (const keeps of asItHangs ? [true, false] : [false]) {
+    const tried = new Set<string>();
+    while (bad.length > 0) {
+      const next = oneMended(soup, bad, ground, keeps, tried);
+      if (!next) break;
+      [soup, bad] = [next.soup, next.bad];
+    }
   }
-  return soup;
+  return bad.length > 0 ? null : soup;
 }
 
-/** With one of the faults mended, and the others as they are. */
-function oneMended(soup: QuadSoup, bad: readonly number[], ground: Ground): { soup: QuadSoup; bad: number[] } | null {
+/** With one of the faults mended, and the others as they are; what was `tried` is not again. */
+function oneMended(
+  soup: QuadSoup,
+  bad: readonly number[],
+  ground: Ground,
+  keeps: boolean,
+  tried: Set<string>,
+): { soup: QuadSoup; bad: number[] } | null {
   const links = new QuadLinks(soup);
   const groups = touching(links, bad);
-  for (let rings = 1; rings <= RINGS; rings++)
+  const euler = keeps ? eulerOf(soup) : undefined;
+  for (let rings = 1; rings <= (keeps ? RINGS_KEPT : RINGS); rings++)
     for (const group of groups) {
+      const key = `${rings} ${placesOf(soup, group)}`;
+      if (tried.has(key)) continue;
+      tried.add(key);
       const others = bad.filter((q) => !group.has(q));
-      const made = refilled(soup, [...group], ground, rings, { fixed: openAt(soup, links, others, ground) });
-      if (!made) continue;
-      const next = compacted(made.points, made.quads, made.onLine);
-      const left = faultsOf(next, ground.curves);
-      if (left.length < bad.length) return { soup: next, bad: left };
+      const fixed = openAt(soup, links, others, ground);
+      for (const band of keeps ? [false, true] : [false]) {
+        const made = refilled(soup, [...group], ground, rings, { fixed, band, euler });
+        if (!made) continue;
+        const next = compacted(made.points, made.quads, made.onLine);
+        const left = faultsOf(next, ground.curves);
+        if (left.length >= bad.length || (euler !== undefined && eulerOf(next) !== euler)) continue;
+        return { soup: next, bad: left };
+      }
     }
   return null;
 }
 
+/** Where the first corners of some quads are: the same while neither they nor their points change. */
+export const placesOf = ({ points, quads }: QuadSoup, group: ReadonlySet<number>): string => [...group].flatMap((q) => [...points.subarray(3 * quads[4 * q], 3 * quads[4 * q] + 3)]).join(); // prettier-ignore
+
 /** Quads in groups: those that share a point are in one. */
-function touching(links: QuadLinks, quads: readonly number[]): Set<number>[] {
+export function touching(links: QuadLinks, quads: readonly number[]): Set<number>[] {
   const left = new Set(quads);
   const groups: Set<number>[] = [];
   for (const seed of quads) {

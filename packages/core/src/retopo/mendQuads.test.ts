@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { soupInfo } from '../inspect';
-import { gridMesh, seededRng } from '../testing';
+import { gridMesh, seededRng, torusMesh } from '../testing';
 import { soupFromMesh } from '../mesh';
 import type { SculptSurface } from '../surface';
 import { WalkingForm } from '../surface';
@@ -10,6 +10,7 @@ import { surfaceOfQuads } from './fit';
 import type { Ground } from './ground';
 import { mendedApart } from './mendApart';
 import { faultsOf, mendedAround } from './mendQuads';
+import { eulerOf } from './QuadLinks';
 
 const N = 10;
 
@@ -29,6 +30,15 @@ function sheet(): { soup: QuadSoup; ground: Ground } {
   const curves = [{ points: rim, isBorder: true, isDrawn: false }];
   return { soup, ground: { surface, curves, forms: [form, form], density: null } };
 }
+
+const [AROUND, ACROSS] = [24, 8];
+const torus = (): { soup: QuadSoup; ground: Ground } => {
+  const { positions, corners } = soupFromMesh(torusMesh(AROUND, ACROSS));
+  const soup = { points: Float64Array.from(positions), quads: Int32Array.from(corners), onLine: new Int32Array(positions.length / 3).fill(-1) }; // prettier-ignore
+  const surface = surfaceOfQuads(soup);
+  const form = new WalkingForm(surface);
+  return { soup, ground: { surface, curves: [], forms: [form, form], density: null } };
+};
 
 const without = (soup: QuadSoup, ...gone: number[]): QuadSoup => ({
   ...soup,
@@ -81,7 +91,7 @@ describe('faults among quads', () => {
         const [a, b] = [1, 8].map((x) => (1 + Math.floor(8 * rng())) * N + x);
         const torn = rng() < 0.5 ? without(soup, a, b) : { ...soup, quads: pinched(soup.quads, a, b) };
         expect(faultsOf(torn, ground.curves).length).toBeGreaterThan(0);
-        const mended = mendedApart(torn, ground) as QuadSoup;
+        const mended = mendedApart(torn, ground, rng() < 0.5) as QuadSoup;
         expect(faultsOf(mended, ground.curves)).toEqual([]);
         const { borderLoops, borderEdges, nonManifoldEdges, quads, vertices, edges } = soupInfo(quadSoup(mended));
         expect([borderLoops, borderEdges, nonManifoldEdges]).toEqual([1, 4 * N, 0]);
@@ -95,6 +105,21 @@ describe('faults among quads', () => {
         }
       }),
       { numRuns: 40 },
+    );
+  });
+
+  it('all round a handle are mended by a band, over seeded places: closed by discs the handle would go', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 0, max: AROUND - 1 }), fc.integer({ min: 1, max: 2 }), (first, wide) => {
+        const { soup, ground } = torus();
+        const ring = Array.from({ length: wide * ACROSS }, (_, k) => (first * ACROSS + k) % (AROUND * ACROSS));
+        const torn = { ...soup, quads: pinched(soup.quads, ...ring) };
+        const asItHangs = mendedApart(torn, ground, true) as QuadSoup;
+        expect(faultsOf(asItHangs, [])).toEqual([]);
+        expect([eulerOf(asItHangs), soupInfo(quadSoup(asItHangs)).borderLoops]).toEqual([0, 0]);
+        expect(eulerOf(mendedApart(torn, ground, false) as QuadSoup)).toBe(2);
+      }),
+      { numRuns: 20 },
     );
   });
 });

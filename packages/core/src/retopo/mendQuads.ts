@@ -1,11 +1,13 @@
 import { fillBorder } from '../fill';
 import type { Vec3 } from '../math';
 import type { WalkingForm } from '../surface';
+import { bandBetween } from './band';
 import type { QuadSoup } from './extract';
 import type { Ground } from './ground';
 import { alongLines, cutAlongLines } from './lineGaps';
-import { onCurve, type Curve } from './lines';
-import { cornerOf, edgesOffIn, halfKey, QuadLinks } from './QuadLinks';
+import type { Curve } from './lines';
+import { cornerOf, edgesOffIn, eulerOf, halfKey, QuadLinks } from './QuadLinks';
+import { joinRim, mayRim, rimEdge, withRimPoint } from './rims';
 
 /** Holes with more edges than this are not a fault to be mended. */
 const LONGEST = 64;
@@ -38,6 +40,10 @@ interface Wish {
   fewer?: number;
   /** whether these quads may go: asked before anything is filled in */
   may?: (gone: ReadonlySet<number>) => boolean;
+  /** two holes are the ends of a band, to be filled between, rather than closed each by itself */
+  band?: boolean;
+  /** the Euler number that must come of it, where that can be told beforehand */
+  euler?: number;
 }
 
 /** As `mendedAround`, and tells what went. */
@@ -46,7 +52,7 @@ export function refilled(
   bad: readonly number[],
   { curves, forms: [form] }: Ground,
   rings: number,
-  { fixed, fewer, may }: Wish = {},
+  { fixed, fewer, may, band, euler }: Wish = {},
 ): Refilled | null {
   const links = new QuadLinks(soup);
   const border = new Set<number>(fixed);
@@ -64,11 +70,11 @@ export function refilled(
     if (found.pinched.length === 0) {
       // one on the rim gets a point more there
       const odd = found.holes.filter((hole) => hole.length % 2 === 1 && rimEdge(hole, border) < 0);
-      if (found.isBroken) return null;
-      if (odd.length < 2) {
-        if (may && !may(gone)) return null;
+      if (found.isBroken || (band && found.holes.length !== 2)) return null;
+      if (band ? odd.length % 2 === 0 : odd.length < 2) {
+        if ((may && !may(gone)) || (euler !== undefined && !comesTo(euler, left, found.holes, border, band))) return null; // prettier-ignore
         const most = fewer === undefined ? Infinity : edgesOffIn(soup, links, gone) - fewer;
-        const made = filled(left, found.holes, border, curves, form, most);
+        const made = filled(left, found.holes, border, curves, form, most, band);
         return made && { ...made, gone };
       }
       // quads round a hole never change whether its edges are even: two odd holes must become one
@@ -77,6 +83,18 @@ export function refilled(
     if (gone.size === before) return null;
   }
   return null;
+}
+
+/** Whether closing holes comes to an Euler number: each adds a disc, a band between two adds nothing; what lies on a rim is not told. */
+function comesTo(
+  euler: number,
+  left: QuadSoup,
+  holes: number[][],
+  border: ReadonlySet<number>,
+  asBand = false,
+): boolean {
+  if (holes.some((hole) => rimEdge(hole, border) >= 0)) return true;
+  return eulerOf(left) + (asBand ? 0 : holes.length) === euler;
 }
 
 /** The quads of a shortest way from points of one hole to those of another. */
@@ -100,13 +118,6 @@ function between(links: QuadLinks, from: readonly number[], to: readonly (readon
     for (let h = 4 * q; h < 4 * q + 4; h++) if (links.twin(h) >= 0) reach(links.twin(h) >> 2, q);
   }
   return [];
-}
-
-/** Whether an open edge may lie on the rim of an open form: both its ends do; corners are of the rim where there is one. */
-export function mayRim({ onLine }: QuadSoup, curves: readonly Curve[], u: number, v: number): boolean {
-  const may = (w: number): boolean => onLine[w] >= 0 && curves[onLine[w]].isBorder;
-  if (onLine[u] === -2 && onLine[v] === -2) return curves.some((curve) => curve.isBorder);
-  return (may(u) && (may(v) || onLine[v] === -2)) || (may(v) && onLine[u] === -2);
 }
 
 /** Quads that break what is promised of a surface: a point twice, an edge with two faces on a side, several fans round a point, a point with two edges, an open edge off the lines that is not `fixed`. */
@@ -210,53 +221,6 @@ function holesOf(
   return { holes, pinched: [...pinched], isBroken: false };
 }
 
-/** Where quads were missing along the rim, the outline of what went has a gap: closed there, over a point more where its edges would be odd. */
-function joinRim(left: QuadSoup, next: Map<number, number>, border: Set<number>, curves: readonly Curve[]): void {
-  const into = new Set(next.values());
-  const starts = [...next.keys()].filter((u) => !into.has(u));
-  const ends = [...into].filter((v) => !next.has(v));
-  if (starts.length !== 1 || ends.length !== 1) return;
-  const [start, end] = [starts[0], ends[0]];
-  if (!mayRim(left, curves, start, end)) return;
-  let edges = 0;
-  for (let v = start; v !== end; v = next.get(v) as number) edges++;
-  const join = (u: number, v: number): void => {
-    next.set(u, v);
-    border.add(halfKey(u, v));
-  };
-  if (edges % 2 === 1) return join(end, start);
-  const { points: p, onLine } = left;
-  const line = Math.max(onLine[start], onLine[end]);
-  if (line < 0) return;
-  const middle = onCurve(curves[line], (p[3 * start] + p[3 * end]) / 2, (p[3 * start + 1] + p[3 * end + 1]) / 2, (p[3 * start + 2] + p[3 * end + 2]) / 2); // prettier-ignore
-  left.points = Float64Array.from([...p, ...middle]);
-  left.onLine = Int32Array.from([...onLine, line]);
-  join(end, onLine.length);
-  join(onLine.length, start);
-}
-
-/** The first edge of an outline that lies on the rim, or −1. */
-const rimEdge = (hole: readonly number[], border: ReadonlySet<number>): number =>
-  hole.findIndex((v, i) => border.has(halfKey(v, hole[(i + 1) % hole.length])));
-
-/** The outline with a point more on the rim, which is added to the points; null where it does not run along it. */
-function withRimPoint(
-  hole: readonly number[],
-  border: ReadonlySet<number>,
-  curves: readonly Curve[],
-  points: number[],
-  onLine: number[],
-): number[] | null {
-  const i = rimEdge(hole, border);
-  if (i < 0) return null;
-  const [u, v] = [hole[i], hole[(i + 1) % hole.length]];
-  const line = Math.max(onLine[u], onLine[v]);
-  if (line < 0) return null;
-  const middle = [0, 1, 2].map((k) => (points[3 * u + k] + points[3 * v + k]) / 2) as unknown as Vec3;
-  points.push(...onCurve(curves[line], ...middle));
-  return [...hole.slice(0, i + 1), onLine.push(line) - 1, ...hole.slice(i + 1)];
-}
-
 function filled(
   soup: QuadSoup,
   holes: readonly number[][],
@@ -264,6 +228,7 @@ function filled(
   curves: readonly Curve[],
   form: WalkingForm,
   most: number,
+  asBand = false,
 ): Omit<Refilled, 'gone'> | null {
   const points = [...soup.points];
   const quads = [...soup.quads];
@@ -272,13 +237,22 @@ function filled(
   const lines = alongLines(soup, curves);
   const [walls, closed] = [new Set<number>(), new Set<number>()];
   const whole: number[][] = [];
-  for (const outline of holes) {
-    const hole = outline.length % 2 === 0 ? outline : withRimPoint(outline, border, curves, points, onLine);
-    if (!hole || hole.length > LONGEST || hole.length < 4) return null;
-    whole.push(...cutAlongLines(hole, lines, curves, { points, onLine, walls, closed }));
-  }
+  const onto = (p: Vec3): Vec3 => form.closest(p).point;
+  const placeOf = (v: number): Vec3 => [points[3 * v], points[3 * v + 1], points[3 * v + 2]];
+  const addOnForm = (p: Vec3): number => {
+    points.push(...onto(p));
+    return onLine.push(-1) - 1;
+  };
+  const band = asBand ? bandBetween(holes[0], holes[1], placeOf, addOnForm) : null;
+  if (band && band.outline.length <= LONGEST) whole.push(band.outline);
+  else
+    for (const outline of holes) {
+      const hole = outline.length % 2 === 0 ? outline : withRimPoint(outline, border, curves, points, onLine);
+      if (!hole || hole.length > LONGEST || hole.length < 4) return null;
+      whole.push(...cutAlongLines(hole, lines, curves, { points, onLine, walls, closed }));
+    }
   for (const hole of whole) {
-    const at = hole.map((v): Vec3 => [points[3 * v], points[3 * v + 1], points[3 * v + 2]]);
+    const at = hole.map(placeOf);
     const isNew = (v: number): boolean => v >= soup.onLine.length;
     const isBorder = (i: number): boolean => {
       const [u, v] = [hole[i], hole[(i + 1) % hole.length]];
@@ -289,8 +263,7 @@ function filled(
       // along the border half of what would stand round a point is not there
       return sides === 2 ? (onLine[v] === -2 ? 3 : 2) : links.at(v).length + 2 * sides;
     });
-    const onto = (p: Vec3): Vec3 => form.closest(p).point;
-    const corners = cornersOf(outside);
+    const corners = band?.corners ?? cornersOf(outside);
     // two quads stand at a point along a side, one at a corner
     const round = outside.reduce((sum, n, i) => sum + Math.abs(n - (corners.includes(i) ? 3 : 2)), 0);
     const [way] = fillBorder(at, corners, onto, 1, whole.length === 1 ? most - round : Infinity);

@@ -1,9 +1,12 @@
-import { fitted } from './fit';
+import { backWhereWorse, fitted } from './fit';
 import { nearer } from './nearer';
-import { backWhereFolded, isNoWorse, settled, squared, type Checked } from './settled';
+import { QuadCheck } from './QuadCheck';
+import { isNoWorse, settled, squared, type Checked } from './settled';
 import type { Task } from './Task';
 import { verified } from './verify';
 
+/** Where a corner gets worse than this, by the quad's own normal, and than it was, points go back. */
+const SOUND = 0.2;
 const NONE: ReadonlySet<number> = new Set();
 
 /** Drawn out to the form's tips; where quads suffer from that, as they were. Gives the points that reached out, too. Cost: as `fitted`, and a check. */
@@ -32,7 +35,8 @@ export function onTheForm(first: Checked, task: Task): Checked {
 function drawnNearer(first: Checked, { ground, size, topology }: Task): Checked {
   const soup = { ...first.soup, points: first.soup.points.slice() };
   if (nearer(soup, ground.surface, size).size === 0) return first;
-  backWhereFolded(soup, first.soup.points, ground.forms);
+  const [now, then] = [soup.points, first.soup.points].map((p) => new QuadCheck(p, soup.quads, ground.forms));
+  backWhereWorse(soup, first.soup.points, (q) => now.least(q) < Math.min(SOUND, then.least(q)) || now.isFolded(q));
   const verdict = verified(soup, topology, ground.forms);
   return isNoWorse(verdict, first.verdict) ? { soup, verdict } : first;
 }

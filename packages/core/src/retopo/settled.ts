@@ -2,6 +2,7 @@ import type { WalkingForm } from '../surface';
 import type { QuadSoup } from './extract';
 import { backWhereWorse } from './fit';
 import type { Ground } from './ground';
+import { openedIn } from './mendFolds';
 import { mendedAround, withoutSplinters } from './mendQuads';
 import { foldedIn, QuadCheck } from './QuadCheck';
 import { relaxedSafely } from './relax';
@@ -29,6 +30,7 @@ export function settled(start: QuadSoup, topology: Topology, ground: Ground): Ch
     if (!tried) continue;
     const next = withoutSplinters(tried);
     relaxedSafely(next, curves, surface, 12);
+    openedIn(next, foldedIn(next, forms), ground);
     const verdict = verified(next, topology, forms);
     if (badness(verdict) < badness(best.verdict)) best = { soup: next, verdict };
   }
@@ -54,7 +56,7 @@ export function squared(
 }
 
 /** Puts the points of quads that are folded, by their own corners or against every form, back to where they were. */
-export function backWhereFolded(soup: QuadSoup, before: Float64Array, forms: readonly WalkingForm[]): void {
+function backWhereFolded(soup: QuadSoup, before: Float64Array, forms: readonly WalkingForm[]): void {
   const now = new QuadCheck(soup.points, soup.quads, forms);
   backWhereWorse(soup, before, (q) => now.isFolded(q));
 }
