@@ -1,6 +1,16 @@
 import { TopologyError } from '../errors';
 import type { SculptSurface } from '../surface';
-import { drawnOnto, gridQuads, USUAL_WAY, withFewerPoles, withoutPoor, type Piece, type Way } from './gridQuads';
+import {
+  drawnOnto,
+  gridQuads,
+  USUAL_WAY,
+  WHOLE,
+  withCount,
+  withFewerPoles,
+  withoutPoor,
+  type Piece,
+  type Way,
+} from './gridQuads';
 import { drawnApart } from './drawnApart';
 import { COUNT_OFF, type Asked } from './options';
 import { pairedQuads } from './paired';
@@ -33,8 +43,6 @@ const TRIES_OF_MANY_HANDLES = TRIES.filter((_, i) => i !== 1 && i !== 3);
 const OFF = 0.01;
 /** With less of the form bare than this, quads are good enough. */
 const COVERED = 0.015;
-/** No more than this may be out of reach of a limb that ends early. */
-const WHOLE = 1e-4;
 /** Pairs are tried with so many times as many quads as were asked for. */
 const FINER_PAIRS = [1, 2, 4];
 /** No finer tries beyond so many quads. */
@@ -60,7 +68,8 @@ export class Part {
       const best = this.tryGrid(piece);
       if (!best) return null;
       const { piece: tried, task } = best;
-      return drawnOnto(withFewerPoles(withoutPoor(tried, task), task), task);
+      const few = withFewerPoles(withoutPoor(tried, task), task);
+      return drawnOnto(withCount(few, task, piece.target), task);
     });
   }
 

@@ -8,6 +8,7 @@ import { Grid, type GridMap } from './grid';
 import { gridFor } from './gridFor';
 import type { Ground } from './ground';
 import { ontoCorners } from './ontoCorners';
+import { countByRows } from './countByRows';
 import { fewerPoles } from './fewerPoles';
 import { faultsOf, mendedAround, withoutSplinters } from './mendQuads';
 import { COUNT_OFF, type Asked } from './options';
@@ -119,6 +120,8 @@ function withoutFolds(first: Checked, { topology, ground }: Task): Checked {
 const LOST = { away: 2.5, share: 0.004 };
 /** About so many places tell a share. */
 const MOST_ASKED = 15_000;
+/** No more than this may be out of reach of a limb that ends early. */
+export const WHOLE = 1e-4;
 /** So far away, it is not followed; so far, a limb ends early. */
 const BARE = 0.5;
 const SHORT = 1.5;
@@ -166,10 +169,37 @@ export function withoutPoor(first: Piece, task: Task): Piece {
   return verdict.quality.least > least ? insteadOf(first, { soup, verdict }, task) : first;
 }
 
+/** No more of the least 5 % of corners than this is given for the count. */
+const DEARLY_SQUARE = 0.04;
+/** So many rows are tried first for it, and so much of the form may be bare for it. */
+const ROWS_TRIED = 4;
+const NEARER_BARE = 0.02;
+
+/** As many quads as are wanted, if they are not nearly: by rows of them; as it was where quads suffer from that, or a limb. Cost: as `countByRows`. */
+export function withCount(first: Piece, task: Task, wanted: number): Piece {
+  const off = (soup: QuadSoup): number => Math.abs(soup.quads.length / 4 / wanted - 1);
+  if (off(first.soup) <= COUNT_OFF) return first;
+  const isTip = (points: Float64Array, v: number): boolean => first.tips.has(placeKey(points, v));
+  for (let passed = 0; passed < ROWS_TRIED; passed++) {
+    const soup = countByRows(first.soup, wanted, task.ground, isTip, passed);
+    if (soup === first.soup) break;
+    squared(soup, task.ground, new Set([...soup.onLine.keys()].filter((v) => isTip(soup.points, v))));
+    const second = settled(soup, task.topology, task.ground);
+    const { least, low } = second.verdict.quality;
+    const isSquare = least > Math.min(SOUND, first.verdict.quality.least) && low > first.verdict.quality.low - DEARLY_SQUARE; // prettier-ignore
+    if (!isSquare || off(second.soup) >= off(first.soup)) continue;
+    // quads are drawn nearer to the form after this
+    const made = insteadOf(first, second, task, NEARER_BARE);
+    if (made !== first) return made;
+  }
+  return first;
+}
+
 /** Other quads in the place of a piece's; the piece where they cost it more of the form, or run through each other more. */
-function insteadOf(first: Piece, second: Checked, task: Task): Piece {
+function insteadOf(first: Piece, second: Checked, task: Task, dear = DEARLY_BARE): Piece {
   const { bare, short } = bareShares(second.soup, task);
-  if (bare > first.bare + DEARLY_BARE || short > first.short || !isNoWorse(second.verdict, first.verdict)) return first;
+  if (bare > first.bare + dear || short > Math.max(first.short, WHOLE) || !isNoWorse(second.verdict, first.verdict))
+    return first;
   const crossing = crossingQuads(second.soup).length;
   if (crossing > first.crossing) return first;
   return { ...first, ...second, crossing, bare, short, lost: linesLost(second.soup, task.ground.curves, task.size) };

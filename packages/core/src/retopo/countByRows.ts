@@ -1,0 +1,49 @@
+import type { QuadSoup } from './extract';
+import type { Ground } from './ground';
+import { faultsOf } from './mendQuads';
+import { QuadLinks } from './QuadLinks';
+import { relaxedSafely } from './relax';
+import { plainRows, widthOf, withoutRow, withRowHalved } from './rows';
+
+/** No more rows than this are taken out or halved. */
+const MOST = 60;
+const ROUNDS = 8;
+
+/**
+ * Quads nearer to a count, by rows of them: the narrowest taken out where there are too many, the widest made two where there are too few, each only if what is left is nearer. The first `passed` such are passed over. As they
+ * are where no row is left that may. Points that `stays` tells of, by where their coordinates begin, do not move. Cost: for each row, a pass over the quads and some rounds of evening out.
+ */
+export function countByRows(
+  start: QuadSoup,
+  wanted: number,
+  ground: Ground,
+  stays: (points: Float64Array, v: number) => boolean,
+  passed = 0,
+): QuadSoup {
+  let soup = start;
+  for (let i = 0; i < MOST; i++) {
+    const next = oneRow(soup, Math.round(wanted - soup.quads.length / 4), ground, i === 0 ? passed : 0);
+    if (!next) break;
+    const lines = next.onLine.slice();
+    for (let v = 0; v < lines.length; v++) if (stays(next.points, v)) next.onLine[v] = -2;
+    relaxedSafely(next, ground.curves, ground.surface, ROUNDS);
+    next.onLine.set(lines);
+    soup = next;
+  }
+  return soup;
+}
+
+/** With the row changed that is best for it; null where none would be. `lacking` quads are wanted, or too many if below none. */
+function oneRow(soup: QuadSoup, lacking: number, { curves, surface }: Ground, passed: number): QuadSoup | null {
+  const links = new QuadLinks(soup);
+  const few = Math.abs(lacking);
+  const rows = plainRows(soup, links)
+    .filter(({ entries }) => Math.abs(few - entries.length) < few)
+    .map((row) => ({ row, width: widthOf(soup, row) }))
+    .sort((a, b) => (lacking > 0 ? b.width - a.width : a.width - b.width));
+  for (const { row } of rows) {
+    const next = lacking > 0 ? withRowHalved(soup, row, curves, surface) : withoutRow(soup, row, curves, links);
+    if (next && faultsOf(next, curves).length === 0 && passed-- <= 0) return next;
+  }
+  return null;
+}
