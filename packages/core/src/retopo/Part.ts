@@ -100,8 +100,8 @@ export class Part {
     for (const [i, way] of tries.entries()) {
       // what is sound already is compared with two others, no more
       if (best && missing(best.piece) === 0 && i > 2) break;
-      // more quads than asked for are for limbs and handles, not for lines
-      if (way.finer > 1 && (way.finer * ready.target > FINEST || best?.piece.verdict.reasons.length === 0)) break;
+      // more quads than asked for are for limbs, handles and room to pass each other, not for lines
+      if (way.finer > 1 && (way.finer * ready.target > FINEST || (best && isWhole(best.piece)))) break;
       if (i > 0) this.stages.begin('Another way', 0.3 + 0.12 * i);
       if (!task || task.target !== way.finer * ready.target) task = this.prepared.taskOf(ready, way.finer);
       const piece = gridQuads(task, way, this.options, this.stages);
@@ -157,8 +157,14 @@ export class Part {
   }
 }
 
+/** Each quad that runs through others counts so many times as much as a line, and more than ten as much as a handle: that is small, they are a knot. */
+const CROSSING = 10;
+
 /** What quads that are sound do not have of the form, and of what was drawn on it, or where they run through each other. */
-const missing = ({ verdict, lost, crossing }: Piece): number => 100 * verdict.handlesLost + lost.drawn + crossing;
+const missing = ({ verdict, lost, crossing }: Piece): number => 100 * verdict.handlesLost + lost.drawn + CROSSING * crossing;
+
+/** Sound, and apart from itself. */
+const isWhole = ({ verdict, crossing }: Piece): boolean => verdict.reasons.length === 0 && crossing === 0;
 
 /** Nothing another try would make better by much; with more quads than asked for there is none. */
 const isGood = (piece: Piece, target: number, finer: number): boolean =>
