@@ -161,7 +161,8 @@ export class Part {
 const CROSSING = 10;
 
 /** What quads that are sound do not have of the form, and of what was drawn on it, or where they run through each other. */
-const missing = ({ verdict, lost, crossing }: Piece): number => 100 * verdict.handlesLost + lost.drawn + CROSSING * crossing;
+const missing = ({ verdict, lost, crossing }: Piece): number =>
+  100 * verdict.handlesLost + lost.drawn + CROSSING * crossing;
 
 /** Sound, and apart from itself. */
 const isWhole = ({ verdict, crossing }: Piece): boolean => verdict.reasons.length === 0 && crossing === 0;
