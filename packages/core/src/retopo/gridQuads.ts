@@ -160,7 +160,7 @@ export function withFewerPoles(first: Piece, task: Task): Piece {
   return isSquare ? insteadOf(first, second, task) : first;
 }
 
-/** With quads whose corners are poor filled anew; as it was where no corner gets better by that, or a limb suffers. Cost: as `foldsMended`, where there are any. */
+/** With quads whose corners are poor filled anew; as it was where no corner gets better by that, or a limb or a line suffers. Cost: as `foldsMended`, where there are any. */
 export function withoutPoor(first: Piece, task: Task): Piece {
   const { least } = first.verdict.quality;
   if (least > POOR) return first;
@@ -195,14 +195,15 @@ export function withCount(first: Piece, task: Task, wanted: number): Piece {
   return first;
 }
 
-/** Other quads in the place of a piece's; the piece where they cost it more of the form, or run through each other more. */
+/** Other quads in the place of a piece's; the piece where they cost it more of the form, or a line, or run through each other more. */
 function insteadOf(first: Piece, second: Checked, task: Task, dear = DEARLY_BARE): Piece {
   const { bare, short } = bareShares(second.soup, task);
   if (bare > first.bare + dear || short > Math.max(first.short, WHOLE) || !isNoWorse(second.verdict, first.verdict))
     return first;
+  const lost = linesLost(second.soup, task.ground.curves, task.size);
+  if (lost.drawn > first.lost.drawn || lost.ofForm > first.lost.ofForm) return first;
   const crossing = crossingQuads(second.soup).length;
-  if (crossing > first.crossing) return first;
-  return { ...first, ...second, crossing, bare, short, lost: linesLost(second.soup, task.ground.curves, task.size) };
+  return crossing > first.crossing ? first : { ...first, ...second, crossing, bare, short, lost };
 }
 
 /** So often points of quads that run through others for it go back. */
