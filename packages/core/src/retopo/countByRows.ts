@@ -11,7 +11,7 @@ const ROUNDS = 8;
 
 /**
  * Quads nearer to a count, by rows of them: the narrowest taken out where there are too many, the widest made two where there are too few, each only if what is left is nearer. The first `passed` such are passed over. As they
- * are where no row is left that may. Points that `stays` tells of, by where their coordinates begin, do not move. Cost: for each row, a pass over the quads and some rounds of evening out.
+ * are where no row is left that may. Points that `stays` tells of do not move: it is asked by their number, which rows that go change. Cost: for each row, a pass over the quads and some rounds of evening out.
  */
 export function countByRows(
   start: QuadSoup,

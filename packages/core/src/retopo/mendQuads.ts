@@ -244,13 +244,12 @@ function filled(
     return onLine.push(-1) - 1;
   };
   const band = asBand ? bandBetween(holes[0], holes[1], placeOf, addOnForm) : null;
-  if (band && band.outline.length <= LONGEST) whole.push(band.outline);
-  else
-    for (const outline of holes) {
-      const hole = outline.length % 2 === 0 ? outline : withRimPoint(outline, border, curves, points, onLine);
-      if (!hole || hole.length > LONGEST || hole.length < 4) return null;
-      whole.push(...cutAlongLines(hole, lines, curves, { points, onLine, walls, closed }));
-    }
+  for (const outline of band ? [band.outline] : holes) {
+    const hole = outline.length % 2 === 0 ? outline : withRimPoint(outline, border, curves, points, onLine);
+    if (!hole || hole.length > LONGEST || hole.length < 4) return null;
+    // points of a slit come twice: no line is told from them
+    whole.push(...(band ? [hole] : cutAlongLines(hole, lines, curves, { points, onLine, walls, closed })));
+  }
   for (const hole of whole) {
     const at = hole.map(placeOf);
     const isNew = (v: number): boolean => v >= soup.onLine.length;
