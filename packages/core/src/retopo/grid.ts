@@ -1,12 +1,14 @@
 import { dissected } from '../math';
-import { WholeNumbers } from './wholeNumbers';
+import { closingNumbers } from './closedRings';
 import type { CrossField } from './field';
 import { LessFlat } from './lessFlat';
+import { ringsOf } from './rings';
 import { roomFor } from './room';
 import { GridSystem } from './GridSystem';
 import { squaresOf, type OnLine, type Squares } from './squares';
 import { placesOf, type Seams } from './seams';
 import { nextHalf, prevHalf, type TriMesh } from './TriMesh';
+import { bestNumbers, WholeNumbers } from './wholeNumbers';
 
 /** The quads' grid laid over a part: one place per wedge. */
 export interface GridMap {
@@ -53,13 +55,17 @@ export class Grid {
   private readonly whole: WholeNumbers;
   private readonly flat: LessFlat;
 
-  /** `spread` is the wanted size at each triangle over the mean size, `sizes` one more at each vertex, by which the field was measured. */
+  /**
+   * `spread` is the wanted size at each triangle over the mean size, `sizes` one more at each vertex, by which the field was measured. Whole numbers are such that rings round limbs close, which
+   * is told by their number at `size`.
+   */
   constructor(
     private readonly mesh: TriMesh,
     field: CrossField,
     private readonly seams: Seams,
     spread: Float64Array,
     sizes: Float64Array | null,
+    size: number,
   ) {
     const n = mesh.vertices;
     this.unknown = new Int32Array(n).fill(-1);
@@ -88,7 +94,10 @@ export class Grid {
     this.system = new GridSystem(this.squares, 2 * own.length, this.numbers, order, this.weights, this.wishes);
     const { s, right, answers } = this.system.forWhole();
     this.rightForWhole = right;
-    this.whole = new WholeNumbers(this.numbers, s, right());
+    const r = right();
+    const best = bestNumbers(s, r).map((x) => x / size);
+    const within = closingNumbers(ringsOf(mesh, field, seams, spread.map((by) => by * size), this.numbers), best); // prettier-ignore
+    this.whole = new WholeNumbers(this.numbers, s, r, within);
     this.flat = new LessFlat(seams, this.unknown, this.whole, answers);
   }
 

@@ -83,7 +83,7 @@ export function gridQuads(task: Task, way: Way, options: Asked, stages: Stages):
   stages.begin('Grid', 0.5);
   try {
     const seams = seamsOf(work, field, index);
-    const grid = new Grid(work, field, seams, spread, sizes);
+    const grid = new Grid(work, field, seams, spread, sizes, size);
     const quadsOf = (map: GridMap): QuadSoup => extracted(work, seams, map, corners);
     const map = gridFor(grid, target, size);
     stages.begin('Quads', 0.75);

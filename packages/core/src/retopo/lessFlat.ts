@@ -55,7 +55,7 @@ export class LessFlat {
     };
     for (let pass = 0; pass < PASSES; pass++) {
       const steps: Step[] = [];
-      for (let vector = 0; vector < this.whole.k; vector++)
+      for (let vector = 0; vector < this.whole.vectors; vector++)
         for (const way of [1, -1]) {
           const gain = gainOf(vector, way);
           if (gain > GAIN) steps.push({ vector, way, gain });

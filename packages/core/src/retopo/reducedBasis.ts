@@ -30,21 +30,24 @@ function unitBasis(k: number): Int32Array {
   return basis;
 }
 
-/** The form as the vectors of a basis see it: B·S·Bᵀ. Cost: the basis' numbers that are not 0, times k. */
+/** The form of k numbers as the vectors of a basis see it: B·S·Bᵀ. Cost: the basis' numbers that are not 0, times k. */
 export function formIn(basis: Int32Array, s: Float64Array, k: number): Float64Array {
+  const d = basis.length / k;
   const half = timesBasis(basis, s, k);
   // of the transposed again: S is symmetric
-  const turned = new Float64Array(k * k);
-  for (let i = 0; i < k; i++) for (let j = 0; j < k; j++) turned[j * k + i] = half[i * k + j];
+  const turned = new Float64Array(k * d);
+  for (let i = 0; i < d; i++) for (let j = 0; j < k; j++) turned[j * d + i] = half[i * k + j];
   return timesBasis(basis, turned, k);
 }
 
-function timesBasis(basis: Int32Array, s: Float64Array | Int32Array, k: number): Float64Array {
-  const product = new Float64Array(k * k);
-  for (let i = 0; i < k; i++)
+/** A basis, k numbers a row, times k rows: as many rows as it has. */
+export function timesBasis(basis: Int32Array, rows: Float64Array | Int32Array, k: number): Float64Array {
+  const [d, n] = [basis.length / k, rows.length / k];
+  const product = new Float64Array(d * n);
+  for (let i = 0; i < d; i++)
     for (let j = 0; j < k; j++) {
       const by = basis[i * k + j];
-      if (by !== 0) for (let x = 0; x < k; x++) product[i * k + x] += by * s[j * k + x];
+      if (by !== 0) for (let x = 0; x < n; x++) product[i * n + x] += by * rows[j * n + x];
     }
   return product;
 }

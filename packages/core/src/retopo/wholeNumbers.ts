@@ -1,4 +1,4 @@
-import { formIn, MANY_NUMBERS, reducedBasis } from './reducedBasis';
+import { formIn, MANY_NUMBERS, reducedBasis, timesBasis } from './reducedBasis';
 
 /**
  * The whole numbers of a mixed problem, min ½·zᵀSz − s·zᵀr for a scale s, rounded one after another: that first which costs least, the rest moving to their
@@ -6,30 +6,30 @@ import { formIn, MANY_NUMBERS, reducedBasis } from './reducedBasis';
  * rounded is how far to go along the vectors of a reduced basis. Many are rounded in the basis' own order, which comes nearly as near. Cost of making: k³ and the reduction; of rounding: k³, of many k².
  */
 export class WholeNumbers {
+  /** how many vectors the basis has */
+  readonly vectors: number;
   private readonly basis: Int32Array;
   /** S as the basis sees it; the factor L of L·Lᵀ, and where there are not many the inverse, of that */
   private readonly form: Float64Array;
   private readonly lower: Float64Array;
   private readonly inverse: Float64Array | null;
 
+  /** `within`: only sums of these vectors will do, a row each; null: all whole numbers. */
   constructor(
     readonly k: number,
     private readonly s: Float64Array,
     /** may be another one later: S alone costs */
     public r: Float64Array,
+    within: Int32Array | null = null,
   ) {
-    let trace = 0;
-    for (let i = 0; i < k; i++) trace += s[i * k + i];
-    const soft = 1e-9 * (trace / Math.max(1, k)) + 1e-300;
-    // the two ways of measuring it differ by rounding
-    for (let i = 0; i < k; i++) {
-      s[i * k + i] += soft;
-      for (let j = 0; j < i; j++) s[i * k + j] = s[j * k + i] = (s[i * k + j] + s[j * k + i]) / 2;
-    }
-    this.basis = reducedBasis(s, k);
+    definite(s, k);
+    this.vectors = within ? within.length / k : k;
+    const { vectors: d } = this;
+    const reduced = reducedBasis(within ? formIn(within, s, k) : s, d);
+    this.basis = within ? Int32Array.from(timesBasis(reduced, within, d)) : reduced;
     this.form = formIn(this.basis, s, k);
-    this.lower = factored(this.form, k);
-    this.inverse = k > MANY_NUMBERS ? null : inverted(this.lower, k);
+    this.lower = factored(this.form, d);
+    this.inverse = d > MANY_NUMBERS ? null : inverted(this.lower, d);
   }
 
   /** The i-th vector of the basis. */
@@ -38,14 +38,14 @@ export class WholeNumbers {
   }
 
   rounded(scale: number): Int32Array {
-    const { k } = this;
+    const { k, vectors } = this;
     const steps = this.roundedSteps(scale);
     const z = new Int32Array(k);
-    for (let i = 0; i < k; i++) if (steps[i] !== 0) this.vector(i).forEach((x, j) => (z[j] += steps[i] * x));
+    for (let i = 0; i < vectors; i++) if (steps[i] !== 0) this.vector(i).forEach((x, j) => (z[j] += steps[i] * x));
     const walk = this.walkFrom(z, scale);
-    for (let step = 0; step < 4 * k; step++) {
+    for (let step = 0; step < 4 * vectors; step++) {
       let [best, gain, way] = [-1, -1e-9, 0];
-      for (let i = 0; i < k; i++) {
+      for (let i = 0; i < vectors; i++) {
         const by = walk.pull[i] > 0 ? -1 : 1;
         const change = walk.change(i, by);
         if (change < gain) [best, gain, way] = [i, change, by];
@@ -74,7 +74,9 @@ export class WholeNumbers {
   }
 
   private along(x: Float64Array): Float64Array {
-    return Float64Array.from({ length: this.k }, (_, i) => this.vector(i).reduce((sum, b, j) => sum + b * x[j], 0));
+    return Float64Array.from({ length: this.vectors }, (_, i) =>
+      this.vector(i).reduce((sum, b, j) => sum + b * x[j], 0),
+    );
   }
 
   /** How often to go along each vector of the basis. */
@@ -85,7 +87,7 @@ export class WholeNumbers {
 
   /** From the last vector to the first, each as near as what is left of it lies (Babai 1986). */
   private lastFirst(r: Float64Array): Float64Array {
-    const { k, lower: l } = this;
+    const { vectors: k, lower: l } = this;
     const z = solved(l, r, k);
     // off by so much already, as the vectors before see it
     const off = new Float64Array(k);
@@ -99,7 +101,7 @@ export class WholeNumbers {
   }
 
   private cheapestFirst(r: Float64Array, inverse: Float64Array): Float64Array {
-    const { k } = this;
+    const { vectors: k } = this;
     const c = inverse.slice();
     const z = new Float64Array(k);
     for (let i = 0; i < k; i++) for (let j = 0; j < k; j++) z[i] += c[i * k + j] * r[j];
@@ -144,6 +146,21 @@ export class Walk {
     for (let j = 0; j < k; j++) this.pull[j] += way * this.form[i * k + j];
   }
 }
+
+/** Makes a form symmetric to the last bit, and definite: the two ways of measuring it differ by rounding. */
+function definite(s: Float64Array, k: number): void {
+  let trace = 0;
+  for (let i = 0; i < k; i++) trace += s[i * k + i];
+  const soft = 1e-9 * (trace / Math.max(1, k)) + 1e-300;
+  for (let i = 0; i < k; i++) {
+    s[i * k + i] += soft;
+    for (let j = 0; j < i; j++) s[i * k + j] = s[j * k + i] = (s[i * k + j] + s[j * k + i]) / 2;
+  }
+}
+
+/** The numbers at which ½·zᵀSz − zᵀr is least, whole or not: f64[k]. Cost: k³. */
+export const bestNumbers = (s: Float64Array, r: Float64Array): Float64Array =>
+  solved(factored(s, r.length), r, r.length);
 
 /** The lower factor of Cholesky; pivots that vanish are held at a tiny one. */
 function factored(s: Float64Array, k: number): Float64Array {

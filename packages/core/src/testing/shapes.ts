@@ -41,6 +41,20 @@ export function ballSoup(rings: number, radius = 1): PolygonSoup {
   return soupOf(points, faces);
 }
 
+const LIMBS = [[0.1, 1, 0.05], [1, 0.2, 0.3], [-0.8, 0.3, 0.7], [-0.3, -0.5, -1], [0.3, -1, 0.4]].map((way) => way.map((x) => x / Math.hypot(...way))); // prettier-ignore
+
+/** A ball from which five limbs grow askew, each some two of its radii long: rings of quads belong round them. */
+export function limbedSoup(rings: number): PolygonSoup {
+  const soup = ballSoup(rings);
+  const p = soup.positions;
+  for (let v = 0; v < p.length; v += 3) {
+    let far = 0.8;
+    for (const [x, y, z] of LIMBS) far += 2 * Math.exp(-28 * (1 - (x * p[v] + y * p[v + 1] + z * p[v + 2])));
+    for (let k = 0; k < 3; k++) p[v + k] *= far;
+  }
+  return soup;
+}
+
 /**
  * A sheet folded on itself like a map, open at its rim: from most sides near layers hide far ones and half of what is
  * seen is backs. For tests of snapping.

@@ -1,0 +1,50 @@
+import type { Ring } from './rings';
+
+/** A ring that misses its start by more than this share of its length would shear what lies round it too much. */
+const CLOSES = 0.2;
+/** A ring is worth closing where about so many rows of quads run beside each other. */
+const WIDE = 2;
+
+/**
+ * A basis of those whole numbers under which rings close, a row each: quads then run round a limb in loops that end where they began, not in a spiral. Rings are closed as long as
+ * they miss their start by little under `best`, what the numbers would be if they need not be whole. Null where all numbers will do. Cost: the rings times the basis.
+ */
+export function closingNumbers(rings: readonly Ring[], best: Float64Array): Int32Array | null {
+  const k = best.length;
+  let basis: Int32Array[] = Array.from({ length: k }, (_, i) => new Int32Array(k).fill(1, i, i + 1));
+  for (const { round, missed, quads } of rings) {
+    const length = Math.abs(dot(round, best));
+    if (quads < WIDE * length || Math.abs(dot(missed, best)) > CLOSES * length) continue;
+    basis = without(
+      basis,
+      basis.map((row) => dot(row, missed)),
+    );
+  }
+  if (basis.length === k) return null;
+  const flat = new Int32Array(basis.length * k);
+  basis.forEach((row, i) => flat.set(row, i * k));
+  return flat;
+}
+
+function dot(a: Int32Array, b: Int32Array | Float64Array): number {
+  let sum = 0;
+  for (let i = 0; i < a.length; i++) sum += a[i] * b[i];
+  return sum;
+}
+
+/** A basis of those sums of a basis whose value is 0: the greater values are brought down by the least, as Euclid does, until one is left. */
+function without(basis: readonly Int32Array[], value: number[]): Int32Array[] {
+  const rows = basis.map((row) => row.slice());
+  for (;;) {
+    const left = value.flatMap((x, i) => (x === 0 ? [] : [i]));
+    if (left.length === 0) return rows;
+    const least = left.reduce((a, b) => (Math.abs(value[b]) < Math.abs(value[a]) ? b : a));
+    if (left.length === 1) return rows.filter((_, i) => i !== least);
+    for (const i of left) {
+      if (i === least) continue;
+      const by = Math.round(value[i] / value[least]);
+      value[i] -= by * value[least];
+      for (let j = 0; j < rows[i].length; j++) rows[i][j] -= by * rows[least][j];
+    }
+  }
+}
