@@ -26,20 +26,23 @@ import { linesLost, verified } from './verify';
 import { evenTriangles } from './working';
 
 /**
- * Tries of a part: with few poles, as is enough for most forms; with more of them, and closer to the form, where quads left much of it bare; along the form less than asked for; then with more quads, for
- * forms whose limbs and handles are too fine for as many as were asked for.
+ * Tries of a part: with few poles, as is enough for most forms; with more of them, and closer to the form, where quads left much of it bare; the best of these again without rings that close, where handles or the count
+ * are off with them; along the form less than asked for; then with more quads, for forms whose limbs and handles are too fine for as many as were asked for.
  */
 const TRIES: readonly (Way & { finer: number })[] = [
   { ...USUAL_WAY, finer: 1 },
-  { near: 2.5, follow: 1, finer: 1, evenness: 0 },
-  { near: 3.5, follow: 3, finer: 1, evenness: 0 },
-  { near: 4, follow: 0.3, finer: 1, evenness: 0 },
-  { near: 3, follow: 0.5, finer: 1.3, evenness: 0.5 },
-  { near: 3, follow: 0.5, finer: 1.8, evenness: 0.5 },
+  { ...USUAL_WAY, near: 2.5, follow: 1, finer: 1 },
+  { ...USUAL_WAY, near: 3.5, follow: 3, finer: 1 },
+  { ...USUAL_WAY, closes: false, finer: 1 },
+  { ...USUAL_WAY, near: 4, follow: 0.3, finer: 1 },
+  { near: 3, follow: 0.5, finer: 1.3, evenness: 0.5, closes: true },
+  { near: 3, follow: 0.5, finer: 1.8, evenness: 0.5, closes: true },
 ];
+/** So many are compared where what is sound already has all that it should; one more where only its count is off. */
+const COMPARED = 3;
 /** With more handles than this each try takes long, and other ways with the same count differ little: more quads are tried sooner. */
 const MANY_HANDLES = 12;
-const TRIES_OF_MANY_HANDLES = TRIES.filter((_, i) => i !== 1 && i !== 3);
+const TRIES_OF_MANY_HANDLES = TRIES.filter(({ near, closes }) => near !== 2.5 && near !== 4 && closes);
 /** With a count so much further off than may be another try is compared. */
 const OFF = 0.01;
 /** With less of the form bare than this, quads are good enough. */
@@ -93,22 +96,23 @@ export class Part {
 
   /** The best of some tries, and what it was made of; null where none is sound. */
   private tryGrid(ready: Ready): { piece: Piece; task: Task } | null {
-    let best: { piece: Piece; task: Task } | null = null;
+    let best: { piece: Piece; task: Task; way: Way } | null = null;
     let task: Task | null = null;
     const { euler, borders } = ready.topology;
     const all = 2 - borders - euler > 2 * MANY_HANDLES ? TRIES_OF_MANY_HANDLES : TRIES;
     const tries = this.shellTries > 0 ? all.slice(0, this.shellTries) : all;
-    for (const [i, way] of tries.entries()) {
-      // what is sound already is compared with two others, no more
-      if (best && missing(best.piece) === 0 && i > 2) break;
+    for (const [i, { finer, ...own }] of tries.entries()) {
+      const compared = COMPARED + (best && countOff(best.piece, ready.target) > 0 ? 1 : 0);
+      if (best && missing(best.piece) === 0 && i >= compared) break;
       // more quads than asked for are for limbs, handles and room to pass each other, not for lines
-      if (way.finer > 1 && (way.finer * ready.target > FINEST || (best && isWhole(best.piece)))) break;
+      if (finer > 1 && (finer * ready.target > FINEST || (best && isWhole(best.piece)))) break;
       if (i > 0) this.stages.begin('Another way', 0.3 + 0.12 * i);
-      if (!task || task.target !== way.finer * ready.target) task = this.prepared.taskOf(ready, way.finer);
+      if (!task || task.target !== finer * ready.target) task = this.prepared.taskOf(ready, finer);
+      const way: Way = own.closes ? own : { ...(best?.way ?? own), closes: false };
       const piece = gridQuads(task, way, this.options, this.stages);
       const isSound = piece && (piece.verdict.reasons.length === 0 || piece.verdict.handlesLost > 0);
-      if (isSound && (!best || isBetter(piece, best.piece, ready.target))) best = { piece, task };
-      if (best && (this.shellTries > 0 || isGood(best.piece, ready.target, way.finer))) break;
+      if (isSound && (!best || isBetter(piece, best.piece, ready.target))) best = { piece, task, way };
+      if (best && (this.shellTries > 0 || isGood(best.piece, ready.target, finer))) break;
     }
     return best;
   }

@@ -2,6 +2,7 @@ import { dissected } from '../math';
 import { closingNumbers } from './closedRings';
 import type { CrossField } from './field';
 import { LessFlat } from './lessFlat';
+import { MANY_NUMBERS } from './reducedBasis';
 import { ringsOf } from './rings';
 import { roomFor } from './room';
 import { GridSystem } from './GridSystem';
@@ -57,7 +58,7 @@ export class Grid {
 
   /**
    * `spread` is the wanted size at each triangle over the mean size, `sizes` one more at each vertex, by which the field was measured. Whole numbers are such that rings round limbs close, which
-   * is told by their number at `size`.
+   * is told by their number at `size`, if there is one; never on forms of so many handles that what is between them is a few quads long.
    */
   constructor(
     private readonly mesh: TriMesh,
@@ -65,7 +66,7 @@ export class Grid {
     private readonly seams: Seams,
     spread: Float64Array,
     sizes: Float64Array | null,
-    size: number,
+    size: number | null,
   ) {
     const n = mesh.vertices;
     this.unknown = new Int32Array(n).fill(-1);
@@ -95,10 +96,17 @@ export class Grid {
     const { s, right, answers } = this.system.forWhole();
     this.rightForWhole = right;
     const r = right();
-    const best = bestNumbers(s, r).map((x) => x / size);
-    const within = closingNumbers(ringsOf(mesh, field, seams, spread.map((by) => by * size), this.numbers), best); // prettier-ignore
+    const closes = size !== null && this.numbers <= MANY_NUMBERS;
+    const within = closes ? this.closing(field, spread, bestNumbers(s, r), size) : null;
     this.whole = new WholeNumbers(this.numbers, s, r, within);
     this.flat = new LessFlat(seams, this.unknown, this.whole, answers);
+  }
+
+  /** The whole numbers under which rings close; `best` is what they would be for size 1 if they need not be whole. */
+  private closing(field: CrossField, spread: Float64Array, best: Float64Array, size: number): Int32Array | null {
+    const wanted = spread.map((by) => by * size);
+    const rings = ringsOf(this.mesh, field, this.seams, wanted, this.numbers);
+    return closingNumbers(rings, best.map((x) => x / size)); // prettier-ignore
   }
 
   /** Each square's wish and weight as they are now. */

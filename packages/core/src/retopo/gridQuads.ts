@@ -49,6 +49,8 @@ export interface Way {
   follow: number;
   /** sizes by thickness at least so much, whatever was asked for */
   evenness: number;
+  /** rings of quads round limbs close */
+  closes: boolean;
 }
 
 /** Poles of painted density cancel out no further from each other than this. */
@@ -58,7 +60,7 @@ export const nearestOf = ({ near }: Way, sizes: Float64Array | null): number =>
   sizes ? Math.min(near, NEAR_IN_DENSITY) : near;
 
 /** How most forms are laid, and the flow is shown before. */
-export const USUAL_WAY: Way = { near: 5, follow: 2, evenness: 0 };
+export const USUAL_WAY: Way = { near: 5, follow: 2, evenness: 0, closes: true };
 
 /**
  * Quads by a whole-number grid over a cross field, mended, relaxed, drawn out to the form's tips and verified; null where none come out, or a limb is lost. Cost: the
@@ -83,7 +85,7 @@ export function gridQuads(task: Task, way: Way, options: Asked, stages: Stages):
   stages.begin('Grid', 0.5);
   try {
     const seams = seamsOf(work, field, index);
-    const grid = new Grid(work, field, seams, spread, sizes, size);
+    const grid = new Grid(work, field, seams, spread, sizes, way.closes ? size : null);
     const quadsOf = (map: GridMap): QuadSoup => extracted(work, seams, map, corners);
     const map = gridFor(grid, target, size);
     stages.begin('Quads', 0.75);

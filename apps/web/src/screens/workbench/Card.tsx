@@ -45,6 +45,16 @@ const Opened = styled.section`
     font-size: 12px;
     margin: 4px 0;
   }
+  .foot {
+    position: sticky;
+    bottom: 0;
+    z-index: 1;
+    margin: 8px -10px -10px;
+    padding: 8px 10px 10px;
+    background: ${(p) => p.theme.raised};
+    border-top: 1px solid ${(p) => p.theme.line};
+    border-radius: 0 0 8px 8px;
+  }
 `;
 
 const Aside = styled.em`
@@ -63,13 +73,18 @@ interface Props {
   isOpen: boolean;
   onOpen?: () => void;
   hint?: string;
+  /** what a long card does: it stays in sight at the lower edge of the column while the settings above it are scrolled */
+  foot?: ReactNode;
   children?: ReactNode;
 }
 /** A tool or a set of settings in the left column: one line when closed; open, it holds its own settings. */
-export function Card({ glyph, title, keys, aside, isOpen, onOpen, hint, children }: Props): ReactNode {
+export function Card({ glyph, title, keys, aside, isOpen, onOpen, hint, foot, children }: Props): ReactNode {
   const own = useRef<HTMLElement>(null);
-  // a card opened by its key may lie far down the column
-  useEffect(() => void own.current?.scrollIntoView({ block: 'nearest' }), [isOpen]);
+  const canClose = onOpen !== undefined;
+  // a card opened by its key may lie far down the column; one that is always open asks for no attention
+  useEffect(() => {
+    if (isOpen && canClose) own.current?.scrollIntoView({ block: 'nearest' });
+  }, [isOpen, canClose]);
   if (!isOpen)
     return (
       <Closed type="button" aria-expanded={false} onClick={onOpen}>
@@ -93,6 +108,7 @@ export function Card({ glyph, title, keys, aside, isOpen, onOpen, hint, children
         </p>
       )}
       {children}
+      {foot && <div className="foot">{foot}</div>}
     </Opened>
   );
 }

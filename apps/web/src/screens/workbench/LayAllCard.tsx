@@ -1,8 +1,9 @@
 import { useState, type ReactNode } from 'react';
 import { Link, useLocation } from 'react-router';
+import type { JobCard } from '@half-loop/contract';
 import { Button, Choice, MainButton, Note, NumberBoxField, Range, Toggle } from '../../kit';
 import { regionOfFaces } from '@half-loop/core/ops';
-import { messageOf, triesOf, useSession, type LayOptions, type Session } from '../../session';
+import { messageOf, triesOf, useSession, type KeptAs, type LayOptions, type Session } from '../../session';
 import { count } from '../format';
 import { Progress } from '../Progress';
 import { useBench } from './Bench';
@@ -48,16 +49,27 @@ export function LayAllCard(): ReactNode {
   const wanted = faces ?? session.settings.budget;
   const { guides } = session.settings;
   const options = optionsOf(session, over, wanted, { ...asked, regions: asked.regions && isOpen });
+  const wish = JSON.stringify(options);
+  // what was kept is looked at, not the flow, until something else is asked for
+  const [kept, setKept] = useState<string | null>(null);
   const times = session.plane ? 2 : 1;
   const nothing = over === 'piece' && session.mesh.faceCount === 0;
-  const flow = useFlow(isOpen && showsFlow && !nothing && !under && !laid, over, options);
-  const painted = over === 'sculpt' && session.settings.sculptRegions !== '';
-  const hasRegions = painted || (over === 'piece' && isOpen && regionOfFaces(session.mesh).some((id) => id > 0));
+  const flow = useFlow(isOpen && showsFlow && wish !== kept && !nothing && !under && !laid, over, options);
+  const hasRegions = isOpen && regionsIn(session, over);
   const begin = (): void => {
     setChosen(null);
     setAwaited(true);
+    setKept(null);
     view.set({ wipe: 0 });
     start(over, triesOf(options, Number(asked.tries)));
+  };
+  const keepIt = (as: KeptAs): void => {
+    if (laid) keep(laid, as);
+    setKept(wish);
+  };
+  const showFlow = (on: boolean): void => {
+    setShowsFlow(on);
+    setKept(null);
   };
   return (
     <Card
@@ -67,6 +79,15 @@ export function LayAllCard(): ReactNode {
       isOpen={isOpen}
       onOpen={() => setOpen(true)}
       hint="Quads all over, along the form. What is there stays until you keep the result."
+      foot={
+        under ? (
+          <UnderWay ways={ways} under={under} onCancel={cancel} />
+        ) : (
+          <MainButton isDisabled={nothing} onPress={begin}>
+            {ended.length > 0 ? 'Lay it all again' : 'Lay it all'}
+          </MainButton>
+        )
+      }
     >
       {!under && way && (
         <BroughtIntoSight isAwaited={isAwaited && Boolean(laid ?? way.refusal)}>
@@ -76,7 +97,7 @@ export function LayAllCard(): ReactNode {
             <>
               <LaidNote laid={laid} times={times} />
               <Before />
-              <Keep isEmpty={session.mesh.faceCount === 0} onKeep={(as) => keep(laid, as)} onDrop={drop} />
+              <Keep isEmpty={session.mesh.faceCount === 0} onKeep={keepIt} onDrop={drop} />
             </>
           )}
         </BroughtIntoSight>
@@ -94,29 +115,39 @@ export function LayAllCard(): ReactNode {
         isPiece={over === 'piece'}
         change={(change) => setAsked({ ...asked, ...change })}
       />
-      <Toggle label="Show the flow first" value={showsFlow} onChange={setShowsFlow} />
+      <Toggle label="Show the flow first" value={showsFlow && wish !== kept} onChange={showFlow} />
       <FlowNote flow={flow} times={times} isBare={!session.surface} />
       {session.plane && <Note>One half is laid; the other mirrors it to the last bit.</Note>}
-      {under ? (
-        <>
-          <Progress label={under.stage} value={under.done} />
-          <Looks jobs={ways} />
-          <Button onPress={cancel}>Cancel</Button>
-          <Note>
-            It goes on at the server when you leave; <Link to="/jobs">Jobs</Link> lists it.
-          </Note>
-        </>
-      ) : (
-        <MainButton isDisabled={nothing} onPress={begin}>
-          {ended.length > 0 ? 'Lay it all again' : 'Lay it all'}
-        </MainButton>
-      )}
       {nothing && <Note>This piece has no faces to lay over.</Note>}
-      {refused !== null && <p role="alert">{refused}</p>}
-      {error !== null && <p role="alert">{messageOf(error)}</p>}
+      <Told wrong={refused ?? (error === null ? null : messageOf(error))} />
     </Card>
   );
 }
+
+const Told = ({ wrong }: { wrong: string | null }): ReactNode => wrong !== null && <p role="alert">{wrong}</p>;
+
+interface UnderWayProps {
+  ways: readonly JobCard[];
+  under: { stage: string; done: number };
+  onCancel: () => void;
+}
+/** How far it is, with what there is to see of it. */
+function UnderWay({ ways, under, onCancel }: UnderWayProps): ReactNode {
+  return (
+    <>
+      <Looks jobs={ways} />
+      <Progress label={under.stage} value={under.done} />
+      <Button onPress={onCancel}>Cancel</Button>
+      <Note>
+        Where a form is difficult, several ways are tried and the best is offered. It goes on at the server when you
+        leave; <Link to="/jobs">Jobs</Link> lists it.
+      </Note>
+    </>
+  );
+}
+
+const regionsIn = ({ settings, mesh }: Session, over: 'sculpt' | 'piece'): boolean =>
+  over === 'sculpt' ? settings.sculptRegions !== '' : regionOfFaces(mesh).some((id) => id > 0);
 
 /** What is asked of the engine, by the card and the asset. */
 function optionsOf(session: Session, over: 'sculpt' | 'piece', faces: number, asked: Asked): LayOptions {
