@@ -59,7 +59,6 @@ export function LayAllCard(): ReactNode {
   const begin = (): void => {
     setChosen(null);
     setAwaited(true);
-    setKept(null);
     view.set({ wipe: 0 });
     start(over, triesOf(options, Number(asked.tries)));
   };
