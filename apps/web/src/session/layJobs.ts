@@ -40,7 +40,7 @@ export async function keepLaid(session: Session, laid: LaidMeasures, as: KeptAs)
   const hand = session.piece;
   // the other half mirrors what was laid
   const faces = laid.faces * (session.plane ? 2 : 1);
-  const name = `All laid: ${faces} quads`;
+  const name = `All laid: ${faces.toLocaleString('en')} quads`;
   if (as === 'in place' && hand.mesh.faceCount > 0) await saveVersion(session, `before laying all over ${hand.name}`);
   const others = (change: Partial<typeof hand>): (typeof hand)[] =>
     session.document.pieces.map((p) => (p.id === hand.id ? { ...p, ...change } : p));

@@ -47,7 +47,8 @@ const Opened = styled.section`
   }
   .foot {
     position: sticky;
-    bottom: 0;
+    /* over the column's own padding, too */
+    bottom: -12px;
     z-index: 1;
     margin: 8px -10px -10px;
     padding: 8px 10px 10px;
