@@ -87,11 +87,19 @@ test('the flow is shown before all is laid; a guide drawn over it is taken along
   await expect(step(page, 'Guide 1 drawn anew in part')).toBeVisible();
   await expect(told).toBeVisible({ timeout: 30_000 });
   await set(page, 'Lay all', 'Faces (quads)', '150');
+  // the card is longer than the column: its button stays in sight
+  await all.getByText('Quads all over, along the form.').scrollIntoViewIfNeeded();
+  await expect(all.getByRole('button', { name: 'Lay it all' })).toBeInViewport();
   await all.getByRole('button', { name: 'Lay it all' }).click();
   // what comes of it stands at the other end of a long card, and is brought into sight
   await expect(all.getByText(/^\d+ quads; \d+ poles/)).toBeInViewport({ timeout: 90_000 });
   await all.getByRole('button', { name: 'Keep it' }).click();
   await expect(step(page, /^All laid: \d+ quads$/)).toBeVisible();
+  // what was kept is seen, not the flow, until something else is asked for
+  await expect(told).toBeHidden();
+  await expect(all.getByRole('switch', { name: 'Show the flow first' })).not.toBeChecked();
+  await set(page, 'Lay all', 'Faces (quads)', '160');
+  await expect(told).toBeVisible({ timeout: 30_000 });
   await expect(page.getByText('No open edges')).toBeVisible();
 });
 
