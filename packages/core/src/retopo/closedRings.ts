@@ -2,19 +2,21 @@ import type { Ring } from './rings';
 
 /** A ring that misses its start by more than this share of its length would shear what lies round it too much. */
 const CLOSES = 0.2;
-/** A ring is worth closing where about so many rows of quads run beside each other. */
+/** A ring is worth closing where about so many rows of quads run beside each other; one that misses its start by more than this share of them leaves the band. */
 const WIDE = 2;
+const STAYS = 0.4;
 
 /**
  * A basis of those whole numbers under which rings close, a row each: quads then run round a limb in loops that end where they began, not in a spiral. Rings are closed as long as
- * they miss their start by little under `best`, what the numbers would be if they need not be whole. Null where all numbers will do. Cost: the rings times the basis.
+ * they miss their start by little, of their length and of the rows beside them, under `best`, what the numbers would be if they need not be whole. Null where all numbers will do. Cost: the rings times the basis.
  */
 export function closingNumbers(rings: readonly Ring[], best: Float64Array): Int32Array | null {
   const k = best.length;
   let basis: Int32Array[] = Array.from({ length: k }, (_, i) => new Int32Array(k).fill(1, i, i + 1));
   for (const { round, missed, quads } of rings) {
     const length = Math.abs(dot(round, best));
-    if (quads < WIDE * length || Math.abs(dot(missed, best)) > CLOSES * length) continue;
+    const rows = quads / length;
+    if (!(rows >= WIDE) || Math.abs(dot(missed, best)) > Math.min(CLOSES * length, STAYS * rows)) continue;
     basis = without(
       basis,
       basis.map((row) => dot(row, missed)),

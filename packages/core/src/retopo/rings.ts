@@ -16,7 +16,9 @@ export interface Ring {
 }
 
 /** From about so many triangles lines are followed. */
-const STARTS = 400;
+const STARTS = 250;
+/** A ring is no longer than so many times the square root of all quads; no line is followed through more triangles. */
+const LONGEST = 2;
 const MOST_STEPS = 3000;
 /** Further off its start than this share of its length, a line is no ring. */
 const OFF = 0.3;
@@ -29,7 +31,9 @@ const FEWEST = 2.5;
  */
 export function ringsOf(mesh: TriMesh, field: CrossField, seams: Seams, wanted: Float64Array, numbers: number): Ring[] {
   if (numbers === 0) return [];
-  const follower = new Follower(mesh, field, seams, wanted);
+  let quads = 0;
+  for (let t = 0; t < mesh.triangles; t++) quads += areaOf(mesh, t) / wanted[t] ** 2;
+  const follower = new Follower(mesh, field, seams, wanted, LONGEST * Math.sqrt(quads));
   const found = new Map<string, Ring>();
   const step = Math.max(1, Math.floor(mesh.triangles / STARTS));
   for (let t = 0; t < mesh.triangles; t += step)
@@ -75,6 +79,7 @@ class Follower {
     field: CrossField,
     private readonly seams: Seams,
     private readonly wanted: Float64Array,
+    private readonly longest: number,
   ) {
     this.tracer = new Tracer(mesh, field);
   }
@@ -88,7 +93,7 @@ class Follower {
     let place = start;
     const halves: number[] = [];
     let widest = 0;
-    for (let i = 0; i < MOST_STEPS; i++) {
+    for (let i = 0; i < MOST_STEPS && far < this.longest; i++) {
       const next = this.onward(place, halves);
       if (!next) return null;
       far += distance(place.point, next.point) / this.wanted[next.triangle];
