@@ -149,7 +149,6 @@ test('dirt is mended and told: doubled, flat and turned triangles, loose copies 
     '1 triangles without an area dropped',
     '2 doubled triangles dropped',
     '34 triangles turned over',
-    expect.stringMatching(/^\d+ quads more than were asked for$/),
   ]);
 });
 
