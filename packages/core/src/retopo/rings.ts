@@ -118,7 +118,7 @@ class Follower {
     for (const side of [1, -1]) {
       const halves: number[] = [];
       let place = this.tracer.turned(start, side);
-      for (let away = 0; away < widest;) {
+      for (let away = 0, i = 0; away < widest && i < MOST_STEPS; i++) {
         const next = this.onward(place, halves);
         if (!next) break;
         away += distance(place.point, next.point) / this.wanted[next.triangle];
