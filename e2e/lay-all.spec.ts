@@ -174,9 +174,15 @@ test('without a sculpt a guide may lie on the piece itself, and its quads run al
   await all.getByRole('button', { name: 'Lay it all' }).click();
   await all.getByRole('button', { name: 'Take in place of this piece' }).click({ timeout: 90_000 });
   await expect(step(page, /^All laid: \d+ quads$/)).toBeVisible();
-  // edges lie on the line that was drawn, all along it
-  const { innerEdges } = await seen(page);
-  const on = innerEdges.filter((e) => Math.abs(e.x - x) < 95 && Math.abs(e.y - y + (e.x - x) / 2) < 3);
-  // four lie near it by chance where it is not followed
-  expect(on.length).toBeGreaterThan(5);
+  // from end to end of the line that was drawn edges lie on it: both their points do, and their middle is seen
+  const { vertices, innerEdges } = await seen(page);
+  const on = vertices.filter((p) => Math.abs(p.x - x) < 108 && Math.abs(p.y - y + (p.x - x) / 2) < 3);
+  const isEdge = (a: { x: number; y: number }, b: { x: number; y: number }): boolean =>
+    innerEdges.some((e) => Math.hypot(e.x - (a.x + b.x) / 2, e.y - (a.y + b.y) / 2) < 2);
+  let reached = x - 92;
+  for (const from of on.sort((a, b) => a.x - b.x)) {
+    const next = on.filter((to) => to.x > from.x && isEdge(from, to));
+    if (from.x <= reached) reached = Math.max(reached, ...next.map((to) => to.x));
+  }
+  expect(reached).toBeGreaterThan(x + 92);
 });

@@ -85,9 +85,7 @@ export function gridQuads(task: Task, way: Way, options: Asked, stages: Stages):
   stages.begin('Grid', 0.5);
   try {
     const seams = seamsOf(work, field, index);
-    // lines that are drawn hold the grid themselves, and come first
-    const closes = way.closes && options.lines.length === 0;
-    const grid = new Grid(work, field, seams, spread, sizes, closes ? size : null);
+    const grid = new Grid(work, field, seams, spread, sizes, way.closes ? size : null);
     const quadsOf = (map: GridMap): QuadSoup => extracted(work, seams, map, corners);
     const map = gridFor(grid, target, size);
     stages.begin('Quads', 0.75);

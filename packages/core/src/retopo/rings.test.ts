@@ -1,10 +1,11 @@
 import fc from 'fast-check';
 import { expect, test } from 'vitest';
-import { seededRng } from '../math';
-import { sculptFromSoup } from '../surface';
+import { seededRng, type Vec3 } from '../math';
+import { SculptSurface, sculptFromSoup } from '../surface';
 import { ballSoup, limbedSoup } from '../testing';
 import { cleaned, type Triangles } from './clean';
 import { closingNumbers } from './closedRings';
+import type { DrawnLine } from './drawn';
 import { crossField } from './field';
 import { Grid } from './grid';
 import { gridFor } from './gridFor';
@@ -63,9 +64,20 @@ test('a ball has rings three ways', () => {
   }
 });
 
-test('limbs that are laid have rings round them, and no spirals', () => {
+/** A closed line round the middle of a form, askew to all its limbs. */
+function guideRound(form: SculptSurface): DrawnLine {
+  const points = Array.from({ length: 40 }, (_, i): Vec3 => {
+    const [c, s] = [Math.cos((Math.PI * i) / 20), Math.sin((Math.PI * i) / 20)];
+    return form.closest([0.9 * c, 0.9 * s, 0.2 * c + 0.3 * s]).point;
+  });
+  return { points, closed: true };
+}
+
+test.each(['alone', 'beside a guide'])('limbs that are laid have rings round them, and no spirals: %s', (what) => {
   const faces = 500;
-  const { soup } = layAll(sculptFromSoup(limbedSoup(50)), { ...LAY_AS_USUAL, faces });
+  const form = sculptFromSoup(limbedSoup(50));
+  const lines = what === 'alone' ? [] : [guideRound(SculptSurface.build(form))];
+  const { soup } = layAll(form, { ...LAY_AS_USUAL, faces, lines });
   const { closed, spiral } = roundsOf(soup);
   expect(closed).toBeGreaterThan(faces / 2);
   expect(spiral).toBe(0);
