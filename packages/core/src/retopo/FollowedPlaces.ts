@@ -88,7 +88,7 @@ export class FollowedPlaces {
 }
 
 /** The quad, as 4·q, that a triangle of `surfaceOfQuads` is half of, by the triangle's first two points. */
-function quadsByTriangle({ quads, onLine }: QuadSoup): (a: number, b: number) => number {
+export function quadsByTriangle({ quads, onLine }: QuadSoup): (a: number, b: number) => number {
   const byEdge = new Map<number, number>();
   const key = (a: number, b: number): number => a * onLine.length + b;
   for (let q = 0; q < quads.length; q += 4) for (const k of [1, 2]) byEdge.set(key(quads[q], quads[q + k]), q);

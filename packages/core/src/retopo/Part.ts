@@ -1,10 +1,10 @@
 import { TopologyError } from '../errors';
 import type { SculptSurface } from '../surface';
+import { WHOLE } from './bare';
 import {
   drawnOnto,
   gridQuads,
   USUAL_WAY,
-  WHOLE,
   withCount,
   withFewerPoles,
   withoutPoor,

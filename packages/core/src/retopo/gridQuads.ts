@@ -1,10 +1,12 @@
 import { HalfLoopError } from '../errors';
+import { BARE, bareShare, bareShares, isShort, WHOLE } from './bare';
 import { extracted, type QuadSoup } from './extract';
 import { crossingQuads } from './crossings';
 import { drawnApart } from './drawnApart';
 import { crossField } from './field';
-import { backWhereWorse, surfaceOfQuads } from './fit';
+import { backWhereWorse } from './fit';
 import { Grid, type GridMap } from './grid';
+import { drawnToEnds, withLimbs } from './grow';
 import { gridFor } from './gridFor';
 import type { Ground } from './ground';
 import { ontoCorners } from './ontoCorners';
@@ -15,7 +17,7 @@ import { COUNT_OFF, type Asked } from './options';
 import { mendedApart } from './mendApart';
 import { foldsMended, POOR } from './mendFolds';
 import { simplifyPoles } from './poles';
-import { onTheForm, reaching } from './onTheForm';
+import { onTheForm } from './onTheForm';
 import { QuadCheck } from './QuadCheck';
 import { eulerOf } from './QuadLinks';
 import { relaxed } from './relax';
@@ -96,11 +98,11 @@ export function gridQuads(task: Task, way: Way, options: Asked, stages: Stages):
     relaxed(soup, ground.curves, ground.surface);
     stages.show(soup.points, soup.quads, 4);
     stages.begin('Verify', 0.9);
-    const first = withoutFolds(settled(soup, topology, ground), task);
+    const first = withLimbs(withoutFolds(settled(soup, topology, ground), task), task);
     if (isShort(first.soup, task)) return null;
     const isSound = first.verdict.reasons.length === 0 || first.verdict.handlesLost > 0;
     if (isSound) stages.begin('Tips', 0.93);
-    const { reached, ...drawn } = isSound ? reaching(first, task) : { ...first, reached: new Set<number>() };
+    const { reached, ...drawn } = isSound ? drawnToEnds(first, task) : { ...first, reached: new Set<number>() };
     const tips = new Set([...reached].map((v) => placeKey(drawn.soup.points, v)));
     const made = isSound ? uncrossed(drawn, task, options.plane) : { ...drawn, crossing: 0 };
     return { ...made, route: 'grid', lost: linesLost(made.soup, ground.curves, size), ...bareShares(made.soup, task), tips }; // prettier-ignore
@@ -116,35 +118,6 @@ function withoutFolds(first: Checked, { topology, ground }: Task): Checked {
   const soup = foldsMended(first.soup, ground);
   const verdict = verified(soup, topology, ground.forms);
   return verdict.reasons.length < first.verdict.reasons.length ? { soup, verdict } : first;
-}
-
-/** So many quads' lengths from the quads, a place of the form has none; more than this share of such places are a limb. */
-const LOST = { away: 2.5, share: 0.004 };
-/** About so many places tell a share. */
-const MOST_ASKED = 15_000;
-/** No more than this may be out of reach of a limb that ends early. */
-export const WHOLE = 1e-4;
-/** So far away, it is not followed; so far, a limb ends early. */
-const BARE = 0.5;
-const SHORT = 1.5;
-
-/** Whether a part of the form has no quads. */
-const isShort = (soup: QuadSoup, task: Task): boolean => bareShare(soup, task, LOST.away) > LOST.share;
-
-const bareShares = (soup: QuadSoup, task: Task): { bare: number; short: number } => ({
-  bare: bareShare(soup, task, BARE),
-  short: bareShare(soup, task, SHORT),
-});
-
-/** Share of the form's places that are further than so many quads' lengths from any. */
-function bareShare(soup: QuadSoup, { samples, size }: Task, away: number): number {
-  if (soup.quads.length === 0) return 1;
-  const low = surfaceOfQuads(soup);
-  const step = 3 * Math.max(1, Math.floor(samples.length / (3 * MOST_ASKED)));
-  let [bare, asked] = [0, 0];
-  for (let i = 0; i < samples.length; i += step, asked++)
-    if (low.distanceBeyond([samples[i], samples[i + 1], samples[i + 2]], away * size) > away * size) bare++;
-  return bare / Math.max(1, asked);
 }
 
 /** No corner is worse than this where it was not before, for the sake of fewer poles. */

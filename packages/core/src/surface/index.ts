@@ -9,6 +9,6 @@ export * from './weldExact';
 export * from './WalkingForm';
 export * from './section';
 export * from './around';
-export type { Section } from './isoLines';
+export { isoLineFrom, isoSegments, type Section } from './isoLines';
 export * from './FormLines';
 export * from './regions';

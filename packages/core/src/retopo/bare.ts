@@ -1,0 +1,32 @@
+import type { QuadSoup } from './extract';
+import { surfaceOfQuads } from './fit';
+import type { Task } from './Task';
+
+/** So many quads' lengths from the quads, a place of the form has none; more than this share of such places are a limb. */
+export const LOST = { away: 2.5, share: 0.004 };
+/** About so many places tell a share. */
+const MOST_ASKED = 15_000;
+/** No more than this may be out of reach of a limb that ends early. */
+export const WHOLE = 1e-4;
+/** So far away, it is not followed; so far, a limb ends early. */
+export const BARE = 0.5;
+export const SHORT = 1.5;
+
+/** Whether a part of the form has no quads. */
+export const isShort = (soup: QuadSoup, task: Task): boolean => bareShare(soup, task, LOST.away) > LOST.share;
+
+export const bareShares = (soup: QuadSoup, task: Task): { bare: number; short: number } => ({
+  bare: bareShare(soup, task, BARE),
+  short: bareShare(soup, task, SHORT),
+});
+
+/** Share of the form's places that are further than so many quads' lengths from any. */
+export function bareShare(soup: QuadSoup, { samples, size }: Task, away: number): number {
+  if (soup.quads.length === 0) return 1;
+  const low = surfaceOfQuads(soup);
+  const step = 3 * Math.max(1, Math.floor(samples.length / (3 * MOST_ASKED)));
+  let [bare, asked] = [0, 0];
+  for (let i = 0; i < samples.length; i += step, asked++)
+    if (low.distanceBeyond([samples[i], samples[i + 1], samples[i + 2]], away * size) > away * size) bare++;
+  return bare / Math.max(1, asked);
+}
