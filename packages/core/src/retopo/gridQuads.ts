@@ -5,7 +5,7 @@ import { crossingQuads } from './crossings';
 import { drawnApart } from './drawnApart';
 import { crossField } from './field';
 import { backWhereWorse } from './fit';
-import { Grid, type GridMap } from './grid';
+import { Grid } from './grid';
 import { drawnToEnds, withLimbs } from './grow';
 import { gridFor } from './gridFor';
 import type { Ground } from './ground';
@@ -69,7 +69,7 @@ export const USUAL_WAY: Way = { near: 5, follow: 2, evenness: 0, closes: true };
  * working mesh's triangles, and a sparse factoring of them.
  */
 export function gridQuads(task: Task, way: Way, options: Asked, stages: Stages): Piece | null {
-  const { work, corners, ground, target, size, working, topology } = task;
+  const { work, corners, ground, size, working } = task;
   stages.begin('Flow', 0.35);
   const sizes = ground.density && densitySizes(work, ground.density, size);
   const field = crossField(work, {
@@ -88,17 +88,9 @@ export function gridQuads(task: Task, way: Way, options: Asked, stages: Stages):
   try {
     const seams = seamsOf(work, field, index);
     const grid = new Grid(work, field, seams, spread, sizes, way.closes ? size : null);
-    const quadsOf = (map: GridMap): QuadSoup => extracted(work, seams, map, corners);
-    const map = gridFor(grid, target, size);
-    stages.begin('Quads', 0.75);
-    const soup = nearerCount(quadsOf(map), task, (wanted) => quadsOf(gridFor(grid, wanted, size)));
-    if (!soup) return null;
-    ontoCorners(soup, work, corners, size, ground.curves);
-    stages.begin('Relax', 0.8);
-    relaxed(soup, ground.curves, ground.surface);
-    stages.show(soup.points, soup.quads, 4);
-    stages.begin('Verify', 0.9);
-    const first = withLimbs(withoutFolds(settled(soup, topology, ground), task), task);
+    const quadsFor = (wanted: number): QuadSoup => extracted(work, seams, gridFor(grid, wanted, size), corners);
+    const first = withCountOfLimbs(task.target, (target) => laidOut({ ...task, target }, quadsFor, stages));
+    if (!first) return null;
     if (isShort(first.soup, task)) return null;
     const isSound = first.verdict.reasons.length === 0 || first.verdict.handlesLost > 0;
     if (isSound) stages.begin('Tips', 0.93);
@@ -110,6 +102,38 @@ export function gridQuads(task: Task, way: Way, options: Asked, stages: Stages):
     if (error instanceof HalfLoopError) return null;
     throw error;
   }
+}
+
+/** Quads as the grid has them, mended, relaxed, with limbs grown that end early: so many quads of all. Null where they cannot be mended. */
+function laidOut(
+  task: Task,
+  quadsFor: (wanted: number) => QuadSoup,
+  stages: Stages,
+): { first: Checked; grown: number } | null {
+  const { work, corners, ground, target, size, topology } = task;
+  stages.begin('Grid', 0.5);
+  const raw = quadsFor(target);
+  stages.begin('Quads', 0.75);
+  const soup = nearerCount(raw, task, quadsFor);
+  if (!soup) return null;
+  ontoCorners(soup, work, corners, size, ground.curves);
+  stages.begin('Relax', 0.8);
+  relaxed(soup, ground.curves, ground.surface);
+  stages.show(soup.points, soup.quads, 4);
+  stages.begin('Verify', 0.9);
+  const short = withoutFolds(settled(soup, topology, ground), task);
+  const first = withLimbs(short, task);
+  return { first, grown: (first.soup.quads.length - short.soup.quads.length) / 4 };
+}
+
+/** Where limbs that grow take the count too far off, others that have room for them, if they are as sound and nearer to it. */
+function withCountOfLimbs(target: number, laid: (target: number) => ReturnType<typeof laidOut>): Checked | null {
+  const off = ({ soup }: Checked): number => Math.abs(soup.quads.length / 4 / target - 1);
+  const one = laid(target);
+  if (!one || one.grown === 0 || off(one.first) <= COUNT_OFF) return one && one.first;
+  const other = laid(Math.max(target / 2, target - one.grown));
+  const isBetter = other && isNoWorse(other.first.verdict, one.first.verdict) && off(other.first) < off(one.first);
+  return isBetter ? other.first : one.first;
 }
 
 /** With what is still folded filled anew, if that is sounder. */
