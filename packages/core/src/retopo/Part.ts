@@ -109,7 +109,9 @@ export class Part {
       if (i > 0) this.stages.begin('Another way', 0.3 + 0.12 * i);
       if (!task || task.target !== finer * ready.target) task = this.prepared.taskOf(ready, finer);
       const way: Way = own.closes ? own : { ...(best?.way ?? own), closes: false };
-      const piece = gridQuads(task, way, this.options, this.stages);
+      // what lacks more handles than the best will not be taken; with more quads than asked for, neither what lacks as many
+      const most = best ? best.piece.verdict.handlesLost - (finer > 1 && best.piece.crossing === 0 ? 1 : 0) : Infinity;
+      const piece = gridQuads(task, way, this.options, this.stages, most);
       const isSound = piece && (piece.verdict.reasons.length === 0 || piece.verdict.handlesLost > 0);
       if (isSound && (!best || isBetter(piece, best.piece, ready.target))) best = { piece, task, way };
       if (best && (this.shellTries > 0 || isGood(best.piece, ready.target, finer))) break;

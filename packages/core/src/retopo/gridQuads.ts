@@ -65,10 +65,10 @@ export const nearestOf = ({ near }: Way, sizes: Float64Array | null): number =>
 export const USUAL_WAY: Way = { near: 5, follow: 2, evenness: 0, closes: true };
 
 /**
- * Quads by a whole-number grid over a cross field, mended, relaxed, drawn out to the form's tips and verified; null where none come out, or a limb is lost. Cost: the
+ * Quads by a whole-number grid over a cross field, mended, relaxed, drawn out to the form's tips and verified; null where none come out, or a limb is lost, or more handles than `most`. Cost: the
  * working mesh's triangles, and a sparse factoring of them.
  */
-export function gridQuads(task: Task, way: Way, options: Asked, stages: Stages): Piece | null {
+export function gridQuads(task: Task, way: Way, options: Asked, stages: Stages, most: number): Piece | null {
   const { work, corners, ground, size, working } = task;
   stages.begin('Flow', 0.35);
   const sizes = ground.density && densitySizes(work, ground.density, size);
@@ -91,7 +91,7 @@ export function gridQuads(task: Task, way: Way, options: Asked, stages: Stages):
     const quadsFor = (wanted: number): QuadSoup => extracted(work, seams, gridFor(grid, wanted, size), corners);
     const first = withCountOfLimbs(task.target, (target) => laidOut({ ...task, target }, quadsFor, stages));
     if (!first) return null;
-    if (isShort(first.soup, task)) return null;
+    if (first.verdict.handlesLost > most || isShort(first.soup, task)) return null;
     const isSound = first.verdict.reasons.length === 0 || first.verdict.handlesLost > 0;
     if (isSound) stages.begin('Tips', 0.93);
     const { reached, ...drawn } = isSound ? drawnToEnds(first, task) : { ...first, reached: new Set<number>() };

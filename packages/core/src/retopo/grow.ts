@@ -33,7 +33,7 @@ const BASE = 0.33;
 /** So many turns of a ring by a share of an edge are tried. */
 const TURNS = 8;
 /** So often limbs grow that are short still. */
-const ROUNDS = 3;
+const ROUNDS = 2;
 /** No more limbs grow at once. */
 const MOST = 60;
 /** Limbs grow for so many poles. */
