@@ -182,7 +182,7 @@ const isGood = (piece: Piece, target: number, finer: number): boolean =>
 const countOff = ({ soup }: Piece, target: number): number => Math.max(0, Math.abs(soup.quads.length / 4 / target - 1) - COUNT_OFF); // prettier-ignore
 
 /** A share of the form without quads costs so many times as much as one of poles; and one that a limb lacks. */
-const LIMBS = 3;
+const LIMBS = 4;
 const TIPS = 20;
 /** A share of the count too many or too few costs so many times as much as one of poles: that many faces were asked for. */
 const COUNTS = 3;

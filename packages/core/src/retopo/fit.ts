@@ -57,21 +57,43 @@ export function fitted(
       pinned.add(v);
       reached.add(v);
     }
-    const kept = soup.onLine.slice();
-    for (const v of pinned) if (soup.onLine[v] === -1) soup.onLine[v] = -2;
-    relaxed(soup, curves, surface, 5);
-    soup.onLine.set(kept);
+    const free = pointsRound(soup, around, pinned);
+    holding(soup, (v) => pinned.has(v) || !free.has(v), () => relaxed(soup, curves, surface, 5)); // prettier-ignore
   }
   // the others even out round what was reached
-  const held = soup.onLine.slice();
-  for (const v of reached) if (soup.onLine[v] === -1) soup.onLine[v] = -2;
-  relaxedSafely(soup, curves, surface, EVENED);
-  soup.onLine.set(held);
+  const free = pointsRound(soup, around, reached);
+  holding(soup, (v) => reached.has(v) || !free.has(v), () => relaxedSafely(soup, curves, surface, EVENED)); // prettier-ignore
   squarer(soup, curves, surface, reached);
   const now = new QuadCheck(soup.points, soup.quads, [new WalkingForm(surface)]);
   const then = new QuadCheck(before, soup.quads);
   backWhereWorse(soup, before, (q) => now.least(q) < Math.min(SUFFERS, then.least(q)) || now.isFolded(q));
   return new Set([...reached].filter((v) => [0, 1, 2].some((k) => soup.points[3 * v + k] !== before[3 * v + k])));
+}
+
+/** Points so many quads round those that reach out make room. */
+const RINGS = 12;
+
+function pointsRound({ quads }: QuadSoup, around: readonly number[][], some: ReadonlySet<number>): Set<number> {
+  const near = new Set(some);
+  for (let ring = 0, last = [...some]; ring < RINGS; ring++) {
+    const next: number[] = [];
+    for (const q of last.flatMap((v) => around[v]))
+      for (const w of quads.subarray(q, q + 4)) {
+        if (near.has(w)) continue;
+        near.add(w);
+        next.push(w);
+      }
+    last = next;
+  }
+  return near;
+}
+
+/** Does something while points that are to be held stay where they are. */
+function holding({ onLine }: QuadSoup, isHeld: (v: number) => boolean, act: () => void): void {
+  const kept = onLine.slice();
+  for (let v = 0; v < onLine.length; v++) if (isHeld(v)) onLine[v] = -2;
+  act();
+  onLine.set(kept);
 }
 
 /** So many places for each quad tell where something may stick out: there all are asked. */

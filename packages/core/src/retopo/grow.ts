@@ -34,6 +34,8 @@ const BASE = 0.33;
 const TURNS = 8;
 /** So often limbs grow that are short still. */
 const ROUNDS = 2;
+/** So often limbs are left out whose quads came out poor. */
+const TRIES = 3;
 /** No more limbs grow at once. */
 const MOST = 60;
 /** Limbs grow for so many poles. */
@@ -76,7 +78,7 @@ function withGrown(first: Checked, task: Task, dearest: number, isWanted: (limb:
   const { ground, samples, size, topology } = task;
   const low = surfaceOfQuads(first.soup);
   let limbs = limbsBeyond(low, ground.surface, samples, size).filter(isWanted).slice(0, MOST);
-  for (let left = limbs.length + 1; limbs.length < left && limbs.length > 0;) {
+  for (let tries = 0, left = limbs.length + 1; tries < TRIES && limbs.length < left && limbs.length > 0; tries++) {
     left = limbs.length;
     const { soup, owner } = grown(first.soup, low, limbs, ground.surface, dearest);
     if (owner.length === 0) return first;
