@@ -7,13 +7,13 @@ import type { QuadSoup } from './extract';
 import { fitted, surfaceOfQuads } from './fit';
 import { qualityOf } from './QuadCheck';
 
-const TIP: Vec3 = [0, 1.5, 0];
+const TIP: Vec3 = [0, 1.2, 0];
 
 /** A ball with one thorn. */
 function thorny(): SculptSurface {
   const { positions, indices } = sculptFromSoup(ballSoup(60));
   for (let i = 0; i < positions.length; i += 3) {
-    const by = 1 + 0.5 * Math.exp((positions[i + 1] - 1) / 0.015);
+    const by = 1 + 0.2 * Math.exp((positions[i + 1] - 1) / 0.015);
     for (let k = 0; k < 3; k++) positions[i + k] *= by;
   }
   return SculptSurface.build({ positions, indices });
@@ -21,7 +21,7 @@ function thorny(): SculptSurface {
 
 /** A cube's quads on the ball without the thorn. */
 function quadsOnBall(): QuadSoup {
-  const { positions, corners } = soupFromMesh(ballMesh(10));
+  const { positions, corners } = soupFromMesh(ballMesh(18));
   const points = Float64Array.from(positions);
   for (let i = 0; i < points.length; i += 3) {
     const l = Math.hypot(points[i], points[i + 1], points[i + 2]);
@@ -30,24 +30,29 @@ function quadsOnBall(): QuadSoup {
   return { points, quads: Int32Array.from(corners), onLine: new Int32Array(points.length / 3).fill(-1) };
 }
 
-test('quads are drawn out to a thorn, and points far from it stay about where they were', () => {
+test('quads are drawn out to a thorn, and of points far from it most stay to the last bit', () => {
   const form = thorny();
   const soup = quadsOnBall();
   const before = soup.points.slice();
   const size = Math.sqrt((4 * Math.PI) / (soup.quads.length / 4));
   const away = (): number => surfaceOfQuads(soup).closest(TIP).distance;
-  expect(away()).toBeGreaterThan(0.45);
+  expect(away()).toBeGreaterThan(0.15);
   const reached = fitted(soup, [], form, Float64Array.from(form.positions), size);
   expect(reached.size).toBeGreaterThan(0);
-  expect(away()).toBeLessThan(0.1);
+  expect(away()).toBeLessThan(0.04);
   const { folded, quality } = qualityOf(soup.points, soup.quads);
   expect(folded).toBe(0);
   expect(quality.least).toBeGreaterThan(0.3);
+  let [far, still] = [0, 0];
   for (let v = 0; v < before.length / 3; v++) {
     const [was, is] = [before, soup.points].map((p): Vec3 => [p[3 * v], p[3 * v + 1], p[3 * v + 2]]);
-    // no further than corners that come square
-    expect(distance(is, was)).toBeLessThan(was[1] < -0.2 ? 0.05 : 0.8);
+    if (was[1] > -0.2) continue;
+    // more than a dozen quads away: only corners that are not square yet are moved, by less than half an edge
+    far++;
+    if (distance(is, was) === 0) still++;
+    expect(distance(is, was)).toBeLessThan(0.5 * size);
   }
+  expect(still).toBeGreaterThan(0.5 * far);
 });
 
 test('where nothing sticks out no point moves', () => {
