@@ -1,4 +1,4 @@
-import { add, cross, distance, dot, lerp, meanPoint, scale, sub, type Vec3 } from '../math';
+import { add, cross, distance, dot, meanPoint, scale, stepsAlong, sub, type Vec3 } from '../math';
 import type { SculptSurface } from '../surface';
 import { BARE, bareShare, isShort, LOST, SHORT, WHOLE } from './bare';
 import type { QuadSoup } from './extract';
@@ -178,7 +178,7 @@ function patchFor(soup: QuadSoup, links: QuadLinks, q: number, root: readonly Ve
 function ringLike(ring: readonly Vec3[], line: readonly Vec3[]): Vec3[] {
   const turned = dot(windingOf(ring), windingOf(line)) < 0 ? [...line].reverse() : line;
   const to = sub(meanPoint(ring), meanPoint(turned));
-  const places = evenly(turned, ring.length * TURNS);
+  const places = stepsAlong([...turned, turned[0]], ring.length * TURNS);
   let [best, least] = [0, Infinity];
   for (let shift = 0; shift < places.length; shift++) {
     let sum = 0;
@@ -192,21 +192,6 @@ function ringLike(ring: readonly Vec3[], line: readonly Vec3[]): Vec3[] {
 function windingOf(points: readonly Vec3[]): Vec3 {
   const middle = meanPoint(points);
   return points.reduce((sum: Vec3, p, i) => add(sum, cross(sub(p, middle), sub(points[(i + 1) % points.length], middle))), [0, 0, 0]); // prettier-ignore
-}
-
-/** Places along a closed line, evenly. */
-function evenly(points: readonly Vec3[], count: number): Vec3[] {
-  const step = lengthRound(points) / count;
-  const places: Vec3[] = [];
-  let passed = 0;
-  points.forEach((p, i) => {
-    const q = points[(i + 1) % points.length];
-    const length = distance(p, q);
-    for (; places.length < count && places.length * step <= passed + length; ) places.push(lerp(p, q, length > 0 ? (places.length * step - passed) / length : 0)); // prettier-ignore
-    passed += length;
-  });
-  while (places.length < count) places.push(points[0]);
-  return places;
 }
 
 /** Where a patch's inner points go, on the form: as they lay between those of its outline. */
