@@ -1,3 +1,5 @@
+import type { Vec3 } from '../math';
+import type { SculptSurface } from '../surface';
 import type { QuadSoup } from './extract';
 import { surfaceOfQuads } from './fit';
 import type { Task } from './Task';
@@ -23,10 +25,23 @@ export const bareShares = (soup: QuadSoup, task: Task): { bare: number; short: n
 /** Share of the form's places that are further than so many quads' lengths from any. */
 export function bareShare(soup: QuadSoup, { samples, size }: Task, away: number): number {
   if (soup.quads.length === 0) return 1;
-  const low = surfaceOfQuads(soup);
+  const { far, asked } = placesBeyond(surfaceOfQuads(soup), samples, away * size);
+  return far.length / Math.max(1, asked);
+}
+
+/** Of some of a form's places, xyz in `samples`, those that are further from quads than so much; and how many were asked. Cost: a closest point for each of these. */
+export function placesBeyond(
+  low: SculptSurface,
+  samples: Float64Array,
+  near: number,
+): { far: { place: Vec3; away: number }[]; asked: number } {
   const step = 3 * Math.max(1, Math.floor(samples.length / (3 * MOST_ASKED)));
-  let [bare, asked] = [0, 0];
-  for (let i = 0; i < samples.length; i += step, asked++)
-    if (low.distanceBeyond([samples[i], samples[i + 1], samples[i + 2]], away * size) > away * size) bare++;
-  return bare / Math.max(1, asked);
+  const far: { place: Vec3; away: number }[] = [];
+  let asked = 0;
+  for (let i = 0; i < samples.length; i += step, asked++) {
+    const place: Vec3 = [samples[i], samples[i + 1], samples[i + 2]];
+    const away = low.distanceBeyond(place, near);
+    if (away > near) far.push({ place, away });
+  }
+  return { far, asked };
 }

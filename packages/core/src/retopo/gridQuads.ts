@@ -90,8 +90,7 @@ export function gridQuads(task: Task, way: Way, options: Asked, stages: Stages, 
     const grid = new Grid(work, field, seams, spread, sizes, way.closes ? size : null);
     const quadsFor = (wanted: number): QuadSoup => extracted(work, seams, gridFor(grid, wanted, size), corners);
     const first = withCountOfLimbs(task.target, (target) => laidOut({ ...task, target }, quadsFor, stages));
-    if (!first) return null;
-    if (first.verdict.handlesLost > most || isShort(first.soup, task)) return null;
+    if (!first || first.verdict.handlesLost > most || isShort(first.soup, task)) return null;
     const isSound = first.verdict.reasons.length === 0 || first.verdict.handlesLost > 0;
     if (isSound) stages.begin('Tips', 0.93);
     const { reached, ...drawn } = isSound ? drawnToEnds(first, task) : { ...first, reached: new Set<number>() };

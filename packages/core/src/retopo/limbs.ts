@@ -1,11 +1,10 @@
 import { distance, WayQueue, type Vec3 } from '../math';
 import { isoLineFrom, isoSegments, trianglesAround, type Around, type SculptSurface } from '../surface';
+import { placesBeyond } from './bare';
 
 /** A place further off the quads than so many of their lengths belongs to a limb that they do not reach; what is that near is the limb's root. */
 const AWAY = 1;
 const ROOT = 0.3;
-/** About so many places of the form are asked. */
-const MOST_ASKED = 15_000;
 /** No more vertices than this are a limb. */
 const MOST = 60_000;
 
@@ -24,13 +23,7 @@ export interface Limb {
 
 /** The limbs of a form that stand out beyond some quads, longest first. `samples` are places of the form, xyz. Cost: a closest point for a few thousand places, and for each vertex of what stands out. */
 export function limbsBeyond(low: SculptSurface, form: SculptSurface, samples: Float64Array, size: number): Limb[] {
-  const step = 3 * Math.max(1, Math.floor(samples.length / (3 * MOST_ASKED)));
-  const far: { place: Vec3; away: number }[] = [];
-  for (let i = 0; i < samples.length; i += step) {
-    const place: Vec3 = [samples[i], samples[i + 1], samples[i + 2]];
-    const away = low.distanceBeyond(place, AWAY * size);
-    if (away > AWAY * size) far.push({ place, away });
-  }
+  const { far } = placesBeyond(low, samples, AWAY * size);
   if (far.length === 0) return [];
   const around = trianglesAround(form.positions.length / 3, form.indices);
   const known = new Set<number>();
