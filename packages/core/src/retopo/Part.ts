@@ -137,7 +137,8 @@ export class Part {
     // a triangle becomes three quads, a pair of them four: some 2.2 a triangle
     const length = Math.sqrt(2.2 / 0.433) * size;
     const coarse = reduced.compact().mesh;
-    const kept = evenTriangles(coarse, corners, curves, surface, new Float64Array(coarse.vertices).fill(length));
+    const lengths = new Float64Array(coarse.vertices).fill(length);
+    const kept = evenTriangles(coarse, corners, curves, surface, lengths, this.options.plane);
     const { mesh, was } = coarse.compact();
     const paired = pairedQuads(
       mesh,

@@ -67,14 +67,18 @@ export class Prepared {
       curves,
       corners: marked,
       noise,
-    } = markLines(mesh, options.keepEdges, Math.max(10 * working, 4 * size), (mark) =>
-      drawOn(mesh, this.surface, lines, working, size, mark),
+    } = markLines(
+      mesh,
+      options.keepEdges,
+      Math.max(10 * working, 4 * size),
+      (mark) => drawOn(mesh, this.surface, lines, working, size, mark),
+      options.plane,
     );
     if (noise > 0) this.mended.push(`${noise.toLocaleString('en')} sharp edges left out: they end and branch all over, as noise does`); // prettier-ignore
     for (const { points, isDrawn } of curves) if (isDrawn) this.ontoLines(points, working);
     this.curves = curves;
     stages.begin('Working mesh', 0.2);
-    reduce(mesh, marked, 0.5 * working);
+    reduce(mesh, marked, 0.5 * working, options.plane);
     const holes = closeHoles(mesh, marked, HOLE * size, (h) => this.isOnPlane(mesh.line[h]));
     const { corners } = holes;
     if (holes.closed > 0) this.mended.push(`${holes.closed} holes with a rim of less than ${HOLE} quads closed`);
@@ -125,7 +129,7 @@ export class Prepared {
     const own = reduced.compact().mesh;
     const { density } = this.options;
     const lengths = workingLengths(own, this.surface, working, density);
-    const kept = evenTriangles(own, corners, this.curves, this.surface, lengths);
+    const kept = evenTriangles(own, corners, this.curves, this.surface, lengths, this.options.plane);
     const { mesh: work, was } = own.compact();
     this.stages.show(work.points, work.from, 3);
     const form = new WalkingForm(surfaceOf(work));

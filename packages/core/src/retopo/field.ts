@@ -224,14 +224,19 @@ class CrossSystem {
  */
 export function indicesOf(mesh: TriMesh, field: CrossField): Int8Array {
   const found = new Int8Array(mesh.vertices);
-  for (let v = 0; v < mesh.vertices; v++) {
-    if (mesh.isBorder(v)) continue;
-    let turn = field.defect[v];
-    // going round counter-clockwise, each edge out of v is crossed from the triangle on its right
-    for (const h of mesh.fan(v)) turn += rise(mesh, field, mesh.twin[h]) - (field.quarter[mesh.twin[h]] * Math.PI) / 2;
-    found[v] = Math.round((2 * turn) / Math.PI);
-  }
+  for (let v = 0; v < mesh.vertices; v++) if (!mesh.isBorder(v)) found[v] = turnsAt(mesh, field, v);
   return found;
+}
+
+/** Quarters that the field's quads are short of all round a vertex; on a border, of going straight on. Cost: its edges. */
+export function turnsAt(mesh: TriMesh, field: CrossField, v: number): number {
+  let turn = field.defect[v];
+  // going round counter-clockwise, each edge out of v is crossed from the triangle on its right
+  for (const h of mesh.fan(v)) {
+    const g = mesh.twin[h];
+    if (g >= 0) turn += rise(mesh, field, g) - (field.quarter[g] * Math.PI) / 2;
+  }
+  return Math.round((2 * turn) / Math.PI);
 }
 
 /** Per half-edge how far the cross across is turned against the one on its side, carried there, to the nearest quarter. */

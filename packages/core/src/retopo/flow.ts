@@ -85,7 +85,7 @@ export class FlowForm {
       });
       const spread = spreadOf(mesh, form, size, evenness, sizes);
       const sizeAt = (v: number): number => size * spread[Math.floor(mesh.out[v] / 3)] * (sizes ? sizes[v] : 1);
-      const index = simplifyPoles(mesh, field, sizeAt, nearestOf(USUAL_WAY, sizes));
+      const index = simplifyPoles(mesh, field, sizeAt, nearestOf(USUAL_WAY, sizes), this.plane);
       for (const [v, turns] of index.entries())
         if (turns !== 0) found.poles.push({ at: [mesh.points[3 * v], mesh.points[3 * v + 1], mesh.points[3 * v + 2]], valence: 4 - turns }); // prettier-ignore
       found.loops.push(...sampleLoops(mesh, field, APART * Math.max(size, edge)));

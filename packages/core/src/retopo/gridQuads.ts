@@ -12,6 +12,7 @@ import type { Ground } from './ground';
 import { ontoCorners } from './ontoCorners';
 import { countByRows } from './countByRows';
 import { fewerPoles } from './fewerPoles';
+import { withoutDoublets } from './mirrorRim';
 import { faultsOf, mendedAround, withoutSplinters } from './mendQuads';
 import { COUNT_OFF, type Asked } from './options';
 import { mendedApart } from './mendApart';
@@ -83,7 +84,7 @@ export function gridQuads(task: Task, way: Way, options: Asked, stages: Stages, 
   const spread = spreadOf(work, ground.surface, size, Math.max(way.evenness, options.evenness), sizes);
   const own = (v: number): number => size * spread[Math.floor(work.out[v] / 3)] * (sizes ? sizes[v] : 1);
   // where density is painted poles stand between small quads and great ones, and must stay
-  const index = simplifyPoles(work, field, own, nearestOf(way, sizes));
+  const index = simplifyPoles(work, field, own, nearestOf(way, sizes), options.plane);
   stages.begin('Grid', 0.5);
   try {
     const seams = seamsOf(work, field, index);
@@ -277,7 +278,10 @@ function nearerCount(
   const countOf = ({ quads }: QuadSoup): number => quads.length / 4;
   const off = (soup: QuadSoup): number => Math.abs(countOf(soup) / target - 1);
   const isTorn = (soup: QuadSoup): boolean => countOf(soup) > TORN * target;
-  const soundOf = (soup: QuadSoup): QuadSoup | null => (isTorn(soup) ? null : mended(soup, ground, topology.euler));
+  const soundOf = (soup: QuadSoup): QuadSoup | null => {
+    const sound = isTorn(soup) ? null : mended(soup, ground, topology.euler);
+    return sound && withoutDoublets(sound, ground);
+  };
   const first = soundOf(raw);
   if (first ? off(first) < COUNT_OFF : !isTorn(raw)) return first;
   const second = soundOf(made((target * target) / countOf(first ?? raw)));

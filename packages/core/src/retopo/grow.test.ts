@@ -67,6 +67,14 @@ test('limbs that have no quads grow out of the body, with eight poles each, to t
   expect(drawn.verdict.quality.least).toBeGreaterThan(0.3);
 });
 
+test('quads of which none are left have no limbs', () => {
+  const task = taskFor(sculptFromSoup(limbedSoup(30)));
+  const none = { points: new Float64Array(), quads: new Int32Array(), onLine: new Int32Array() };
+  const first = settled(none, task.topology, task.ground);
+  expect(first.verdict.reasons).toEqual(['there is no quad']);
+  expect(withLimbs(first, task)).toBe(first);
+});
+
 test('a limb with a cap goes on without more poles', () => {
   // a ball drawn out on one side, and a cube on it that ends half way
   const drawnOut = ballSoup(40);

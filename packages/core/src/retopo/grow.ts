@@ -50,6 +50,8 @@ const POOR = 0.1;
  * a check where there are any.
  */
 export function withLimbs(first: Checked, task: Task): Checked {
+  // a speck may lose all its quads while it is mended
+  if (first.soup.quads.length === 0) return first;
   const own = withGrown(first, task, NONE, () => true);
   const next = bareShare(own.soup, task, BARE) < bareShare(first.soup, task, BARE) ? own : first;
   return isShort(next.soup, task)

@@ -1,4 +1,4 @@
-import type { Vec3 } from '../math';
+import { distance, isOnPlane, type MirrorPlane, type Vec3 } from '../math';
 import { prevHalf, type TriMesh } from './TriMesh';
 
 /** A chain of edges that must stay edges: a sharp edge, a border, a mirror cut, a guide. */
@@ -9,6 +9,8 @@ export interface Curve {
   isBorder: boolean;
   /** a guide or a region's border: asked for, not of the form */
   isDrawn: boolean;
+  /** a mirror cut: the form goes on beyond it */
+  isMirrored: boolean;
 }
 
 /** How lines are told apart before they are numbered. */
@@ -36,6 +38,7 @@ export function markLines(
   angle: number | null,
   shortest: number,
   draw: (mark: number) => void = () => undefined,
+  plane: MirrorPlane | null = null,
 ): { curves: Curve[]; corners: Uint8Array; noise: number } {
   const { twin, line } = mesh;
   line.fill(-1);
@@ -45,7 +48,7 @@ export function markLines(
   if (angle !== null) dropShort(mesh, shortest);
   for (let h = 0; h < twin.length; h++) if (twin[h] === -1 && mesh.isAlive(Math.floor(h / 3))) line[h] = OF_FORM;
   draw(DRAWN);
-  return { ...numbered(mesh, shortest), noise: isNoise ? sharp.length : 0 };
+  return { ...numbered(mesh, shortest, plane), noise: isNoise ? sharp.length : 0 };
 }
 
 /** Whether edges end and branch all over, rather than run on. */
@@ -137,7 +140,7 @@ export function lineHalves(mesh: TriMesh, v: number): number[] {
 export const farEnd = (mesh: TriMesh, h: number, v: number): number => (mesh.from[h] === v ? mesh.to(h) : mesh.from[h]);
 
 /** Numbers chains from corner to corner. Turns are measured over an arc, so that a staircase has no corners. */
-function numbered(mesh: TriMesh, arc: number): { curves: Curve[]; corners: Uint8Array } {
+function numbered(mesh: TriMesh, arc: number, plane: MirrorPlane | null): { curves: Curve[]; corners: Uint8Array } {
   const corners = new Uint8Array(mesh.vertices);
   const halves: number[] = [];
   for (let h = 0; h < mesh.line.length; h++) if (mesh.line[h] >= 0 && (mesh.twin[h] === -1 || mesh.twin[h] > h)) halves.push(h); // prettier-ignore
@@ -176,7 +179,7 @@ function numbered(mesh: TriMesh, arc: number): { curves: Curve[]; corners: Uint8
     const isNear = [...sharp].some(([w, s]) => corners[w] === 1 && s <= straight && w !== v && Math.hypot(...sub(place(w), p)) < arc / 3); // prettier-ignore
     if (!isNear) corners[v] = 1;
   }
-  return { curves: chains(mesh, at, corners), corners };
+  return { curves: chains(mesh, at, corners, plane), corners };
 }
 
 const sub = (a: Vec3, b: Vec3): [number, number, number] => [a[0] - b[0], a[1] - b[1], a[2] - b[2]];
@@ -186,7 +189,12 @@ function unit(a: Vec3, b: Vec3): Vec3 {
   return [d[0] / l, d[1] / l, d[2] / l];
 }
 
-function chains(mesh: TriMesh, at: ReadonlyMap<number, readonly number[]>, corners: Uint8Array): Curve[] {
+function chains(
+  mesh: TriMesh,
+  at: ReadonlyMap<number, readonly number[]>,
+  corners: Uint8Array,
+  plane: MirrorPlane | null,
+): Curve[] {
   const curves: Curve[] = [];
   const seen = new Set<number>();
   const walk = (v: number, first: number): void => {
@@ -203,11 +211,27 @@ function chains(mesh: TriMesh, at: ReadonlyMap<number, readonly number[]>, corne
       const own = at.get(w) as readonly number[];
       h = own[0] === h ? own[1] : own[0];
     }
-    curves.push({ points: isDrawn ? evened(points) : Float64Array.from(points), isBorder, isDrawn });
+    const isMirrored = isBorder && plane !== null && placesIn(points).every((p) => isOnPlane(p, plane));
+    curves.push({ points: isDrawn ? evened(points) : Float64Array.from(points), isBorder, isDrawn, isMirrored });
   };
   for (const [v, own] of at) if (corners[v] === 1) for (const h of own) if (!seen.has(h)) walk(v, h);
   for (const [v, own] of at) for (const h of own) if (!seen.has(h)) walk(v, h);
   return curves;
+}
+
+const placesIn = (points: ArrayLike<number>): Vec3[] =>
+  Array.from({ length: points.length / 3 }, (_, i) => [points[3 * i], points[3 * i + 1], points[3 * i + 2]]);
+
+/** Whether the corner of lines nearest to a place is one that mirror cuts alone turn at: quads go straight on there, as the form does beyond. Cost: the curves. */
+export function turnsInMirrorOnly(curves: readonly Curve[], place: Vec3): boolean {
+  const ends = curves.flatMap(({ points, isMirrored }) =>
+    placesIn([...points.subarray(0, 3), ...points.subarray(-3)]).map((at) => ({
+      far: distance(at, place),
+      isMirrored,
+    })),
+  );
+  const near = Math.min(...ends.map(({ far }) => far));
+  return ends.length > 0 && ends.every(({ far, isMirrored }) => far > near || isMirrored);
 }
 
 /** Whether a curve ends where it starts. */

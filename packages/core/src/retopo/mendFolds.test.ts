@@ -23,7 +23,7 @@ function sheet(): { soup: QuadSoup; ground: Ground } {
   const surface = surfaceOfQuads(soup);
   const rim = Float64Array.from([0, 0, 0, N, 0, 0, N, N, 0, 0, N, 0, 0, 0, 0]);
   const form = new WalkingForm(surface);
-  return { soup, ground: { surface, curves: [{ points: rim, isBorder: true, isDrawn: false }], forms: [form, form], density: null } }; // prettier-ignore
+  return { soup, ground: { surface, curves: [{ points: rim, isBorder: true, isDrawn: false, isMirrored: false }], forms: [form, form], density: null } }; // prettier-ignore
 }
 
 describe('folded quads', () => {

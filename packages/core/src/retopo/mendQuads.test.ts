@@ -27,7 +27,7 @@ function sheet(): { soup: QuadSoup; ground: Ground } {
   const surface: SculptSurface = surfaceOfQuads(soup);
   const form = new WalkingForm(surface);
   const rim = Float64Array.from([0, 0, 0, N, 0, 0, N, N, 0, 0, N, 0, 0, 0, 0]);
-  const curves = [{ points: rim, isBorder: true, isDrawn: false }];
+  const curves = [{ points: rim, isBorder: true, isDrawn: false, isMirrored: false }];
   return { soup, ground: { surface, curves, forms: [form, form], density: null } };
 }
 

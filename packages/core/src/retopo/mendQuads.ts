@@ -5,7 +5,7 @@ import { bandBetween } from './band';
 import type { QuadSoup } from './extract';
 import type { Ground } from './ground';
 import { alongLines, cutAlongLines } from './lineGaps';
-import type { Curve } from './lines';
+import { turnsInMirrorOnly, type Curve } from './lines';
 import { cornerOf, edgesOffIn, eulerOf, halfKey, QuadLinks } from './QuadLinks';
 import { joinRim, mayRim, rimEdge, withRimPoint } from './rims';
 
@@ -260,7 +260,11 @@ function filled(
     const outside = hole.map((v, i) => {
       const sides = Number(isBorder(i)) + Number(isBorder((i + hole.length - 1) % hole.length));
       // along the border half of what would stand round a point is not there
-      return sides === 2 ? (onLine[v] === -2 ? 3 : 2) : links.at(v).length + 2 * sides;
+      return sides === 2
+        ? onLine[v] === -2 && !turnsInMirrorOnly(curves, placeOf(v))
+          ? 3
+          : 2
+        : links.at(v).length + 2 * sides;
     });
     const corners = band?.corners ?? cornersOf(outside);
     // two quads stand at a point along a side, one at a corner

@@ -60,7 +60,7 @@ const NONE: ReadonlySet<number> = new Set();
 /** So often what is folded is filled anew. */
 const MENDS = 2;
 /** The border as mending knows it: nothing moves along it. */
-const RIM: Curve = { points: new Float64Array(), isBorder: true, isDrawn: false };
+const RIM: Curve = { points: new Float64Array(), isBorder: true, isDrawn: false, isMirrored: false };
 /** Below this density a row of points comes between the border and the loop that is joined to it. */
 const FEWER = 0.9;
 /** A way with no worse corner is taken; one with a worse corner than the other is told. */

@@ -1,24 +1,56 @@
-import { conjugateGradients, WayQueue } from '../math';
-import { indicesOf, rise, type CrossField } from './field';
-import type { TriMesh } from './TriMesh';
+import { conjugateGradients, isOnPlane, WayQueue, type MirrorPlane } from '../math';
+import { indicesOf, rise, turnsAt, type CrossField } from './field';
+import { prevHalf, type TriMesh } from './TriMesh';
 
 /** Weight of triangles on lines, whose crosses are where they must be. */
 const ANCHOR = 20;
 
+/** Poles that are taken apart, or off the mirror plane, stand so many quads from each other. */
+const APART = 1;
+/** They are looked for a little beyond that, and off the plane so far at most. */
+const WITHIN = 1.6;
+const FARTHEST = 4;
+
 /**
  * Fewer and simpler poles: opposite ones nearer to each other than `near` quads cancel out, and those of more than a quarter are taken apart into
- * single ones about a quad from each other, so that each can lie on a place of its own. Distances are measured by the `size` of quads there, or what is small would lose its poles. Turns are moved from vertex to vertex along edges that are on no line; then
- * the crosses are made smooth again for the poles that are left. Changes the field. Cost: a search round each pole, and one solve.
+ * single ones about a quad from each other, so that each can lie on a place of its own. Distances are measured by the `size` of quads there, or what is small would lose its poles. The border in the
+ * mirror plane goes straight on wherever it runs, as the whole form does there: a corner would be a point with two edges in the whole, and what turns it stands off the plane. Turns are moved from vertex
+ * to vertex along edges that are on no line; then the crosses are made smooth again for the poles that are left. Changes the field. Cost: a search round each pole, and one solve.
  */
-export function simplifyPoles(mesh: TriMesh, field: CrossField, size: (v: number) => number, near: number): Int8Array {
+export function simplifyPoles(
+  mesh: TriMesh,
+  field: CrossField,
+  size: (v: number) => number,
+  near: number,
+  plane: MirrorPlane | null,
+): Int8Array {
   const index = indicesOf(mesh, field);
   const blocked = new Uint8Array(mesh.vertices);
   for (let h = 0; h < 3 * mesh.triangles; h++) if (mesh.line[h] >= 0) blocked[mesh.from[h]] = blocked[mesh.to(h)] = 1;
   for (let v = 0; v < mesh.vertices; v++) if (mesh.isBorder(v)) blocked[v] = 1;
+  const bent = plane ? bentInPlane(mesh, field, plane) : [];
+  for (const { v, turns } of bent) index[v] = turns;
   const moves = new Moves(mesh, field, index, blocked, size);
-  const changed = moves.cancel(near) + moves.part(1);
+  const changed = moves.offBorder(bent.map(({ v }) => v)) + moves.cancel(near) + moves.part(APART);
+  for (const { v } of bent) index[v] = 0;
   if (changed > 0) smoothAgain(mesh, field);
   return index;
+}
+
+/** Points where the border in the mirror plane turns for the crosses, by so many quarters, and no line comes in. Cost: the border. */
+function bentInPlane(mesh: TriMesh, field: CrossField, plane: MirrorPlane): { v: number; turns: number }[] {
+  const { points: p } = mesh;
+  const isOn = (v: number): boolean => isOnPlane([p[3 * v], p[3 * v + 1], p[3 * v + 2]], plane);
+  const bent: { v: number; turns: number }[] = [];
+  for (let v = 0; v < mesh.vertices; v++) {
+    if (!isOn(v) || !mesh.isBorder(v)) continue;
+    const fan = mesh.fan(v);
+    const isPlain = fan.every((h) => mesh.twin[h] < 0 || mesh.line[h] < 0);
+    const ends = [mesh.to(fan[0]), mesh.from[prevHalf(fan[fan.length - 1])]];
+    const turns = isPlain && ends.every(isOn) ? turnsAt(mesh, field, v) : 0;
+    if (turns !== 0) bent.push({ v, turns });
+  }
+  return bent;
 }
 
 class Moves {
@@ -51,17 +83,38 @@ class Moves {
   part(apart: number): number {
     let moved = 0;
     for (let v = 0; v < this.index.length; v++)
-      while (Math.abs(this.index[v]) > 1 && this.blocked[v] === 0) {
-        const found = this.reach(v, 1.6 * apart).filter(({ end }) => this.index[end] === 0);
-        if (found.length === 0) break;
-        const poles = [...this.index.keys()].filter((w) => this.index[w] !== 0);
-        const room = ({ end, far }: { end: number; far: number }): number =>
-          Math.min(...poles.map((w) => this.between(w, end)), apart) - 0.1 * Math.abs(far - apart);
-        const best = found.reduce((a, b) => (room(b) > room(a) ? b : a));
-        this.shift(best.path, Math.sign(this.index[v]));
-        moved++;
-      }
+      while (Math.abs(this.index[v]) > 1 && this.blocked[v] === 0 && this.moveOff(v, apart)) moved++;
     return moved;
+  }
+
+  /** Whatever turns the border at some of its vertices moved off it, to where it cancels out if that is near; gives how many quarters moved. */
+  offBorder(bent: readonly number[]): number {
+    let moved = 0;
+    for (const v of bent)
+      for (let within = APART; this.index[v] !== 0 && within <= FARTHEST; within *= 2)
+        while (this.index[v] !== 0 && (this.cancelled(v, within) || this.moveOff(v, within))) moved++;
+    return moved;
+  }
+
+  /** One quarter of a vertex moved to the nearest pole that is its opposite; false where there is none near by. */
+  private cancelled(v: number, within: number): boolean {
+    const sign = Math.sign(this.index[v]);
+    const found = this.reach(v, WITHIN * within).filter(({ end }) => sign * this.index[end] < 0);
+    if (found.length === 0) return false;
+    this.shift(found.reduce((a, b) => (b.far < a.far ? b : a)).path, sign);
+    return true;
+  }
+
+  /** One quarter of a vertex moved to a regular one near by; false where there is none. */
+  private moveOff(v: number, apart: number): boolean {
+    const found = this.reach(v, WITHIN * apart).filter(({ end }) => this.index[end] === 0);
+    if (found.length === 0) return false;
+    const poles = [...this.index.keys()].filter((w) => this.index[w] !== 0);
+    const room = ({ end, far }: { end: number; far: number }): number =>
+      Math.min(...poles.map((w) => this.between(w, end)), apart) - 0.1 * Math.abs(far - apart);
+    const best = found.reduce((a, b) => (room(b) > room(a) ? b : a));
+    this.shift(best.path, Math.sign(this.index[v]));
+    return true;
   }
 
   /** Moves a quarter from the start of a path of half-edges to its end. */

@@ -30,7 +30,7 @@ function ringsAndNumbers(input: Triangles, faces: number): { rings: Ring[]; whol
   const seams = seamsOf(
     work,
     field,
-    simplifyPoles(work, field, () => size, 5),
+    simplifyPoles(work, field, () => size, 5, null),
   );
   const grid = new Grid(work, field, seams, new Float64Array(work.triangles).fill(1), null, size);
   const { whole } = gridFor(grid, faces, size);

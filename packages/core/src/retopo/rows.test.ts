@@ -31,7 +31,7 @@ function sheet(): { soup: QuadSoup; ground: Ground } {
     soup.onLine[v] = x && y ? -2 : x || y ? 0 : -1;
   });
   const rim = Float64Array.from([0, 0, 0, N, 0, 0, N, N, 0, 0, N, 0, 0, 0, 0]);
-  return { soup, ground: { ...ground, curves: [{ points: rim, isBorder: true, isDrawn: false }] } };
+  return { soup, ground: { ...ground, curves: [{ points: rim, isBorder: true, isDrawn: false, isMirrored: false }] } };
 }
 
 const count = ({ quads }: QuadSoup): number => quads.length / 4;
@@ -91,7 +91,7 @@ describe('rows of quads', () => {
     const strip = { ...soup, quads: soup.quads.filter((_, h) => h >> 2 < N) };
     // one quad wide, each of its long sides a line
     const own = new QuadLinks(strip);
-    const lines = [0, 1].map((y) => [0, y, 0, N, y, 0]).map((points) => ({ points: Float64Array.from(points), isBorder: true, isDrawn: false })); // prettier-ignore
+    const lines = [0, 1].map((y) => [0, y, 0, N, y, 0]).map((points) => ({ points: Float64Array.from(points), isBorder: true, isDrawn: false, isMirrored: false })); // prettier-ignore
     const two = { ...strip, onLine: Int32Array.from(strip.onLine, (_, v) => (strip.points[3 * v + 1] <= 1 ? strip.points[3 * v + 1] : -1)) }; // prettier-ignore
     const across = plainRows(two, own).find(({ entries }) => entries.every((h) => new Set([two.onLine[two.quads[h]], two.onLine[two.quads[(h & ~3) + ((h + 1) & 3)]]]).size === 2)); // prettier-ignore
     expect(across).toBeDefined();

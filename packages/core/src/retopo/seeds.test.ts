@@ -100,7 +100,8 @@ describe('what is promised of every input', () => {
     } catch (error) {
       if (!(error instanceof HalfLoopError)) throw error;
       told = `refused: ${error.message}`;
-      refused.push(`${seed}: ${error.message}`);
+      // where there is nothing at all, to refuse is right
+      if (wildShape(seed).indices.length > 0) refused.push(`${seed}: ${error.message}`);
     } finally {
       // a sweep lasts an hour or more: each seed is told as it ends
       if (SWEEP > 0) process.stderr.write(`${seed} ${((performance.now() - start) / 1000).toFixed(1)} s ${told}\n`);

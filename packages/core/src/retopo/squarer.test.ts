@@ -32,7 +32,7 @@ function patch(seed: number, jitter: number): { soup: QuadSoup; curves: Curve[] 
   const z = 3 / SIDE - 0.5;
   const line = Array.from({ length: 101 }, (_, i) => i / 100 - 0.5).flatMap((x) => BALL.closest([x, Math.sqrt(1 - x * x - z * z), z]).point); // prettier-ignore
   const soup = { points: Float64Array.from(points), quads: Int32Array.from(quads), onLine: Int32Array.from(onLine) };
-  return { soup, curves: [{ points: Float64Array.from(line), isBorder: false, isDrawn: true }] };
+  return { soup, curves: [{ points: Float64Array.from(line), isBorder: false, isDrawn: true, isMirrored: false }] };
 }
 
 test('quads come out squarer, on the form; points on lines stay on them, and those that are held do not move', () => {

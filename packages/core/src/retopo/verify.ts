@@ -98,7 +98,7 @@ const FOLLOWED = 0.8;
 /** An edge is a whole line where its ends are this near to the line's, in its lengths. */
 const NEAR_END = 0.05;
 
-/** How many lines longer than a quad are no chains of edges. Cost: the quads. */
+/** How many lines longer than a quad are no chains of edges; a mirror cut is one wherever there are quads. Cost: the quads. */
 export function linesLost(
   { points: p, quads, onLine }: QuadSoup,
   curves: readonly Curve[],
@@ -122,7 +122,7 @@ export function linesLost(
   const lost = { ofForm: 0, drawn: 0 };
   curves.forEach((curve, i) => {
     const length = lengthOf(curve);
-    if (length < 2 * size || along[i] >= FOLLOWED * (length - 2 * size)) return;
+    if (curve.isMirrored || length < 2 * size || along[i] >= FOLLOWED * (length - 2 * size)) return;
     lost[curve.isDrawn ? 'drawn' : 'ofForm']++;
   });
   return lost;

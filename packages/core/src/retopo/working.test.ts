@@ -21,8 +21,8 @@ describe('the working mesh', () => {
     const topology = topologyOf(mesh);
     const length = 0.07;
     const none = new Uint8Array(mesh.vertices);
-    reduce(mesh, none, 0.5 * length);
-    evenTriangles(mesh, none, [], surface, new Float64Array(mesh.vertices).fill(length));
+    reduce(mesh, none, 0.5 * length, null);
+    evenTriangles(mesh, none, [], surface, new Float64Array(mesh.vertices).fill(length), null);
     expect(topologyOf(mesh)).toEqual(topology);
     const valences = Array.from({ length: mesh.vertices }, (_, v) => (mesh.out[v] < 0 ? 0 : mesh.ring(v).length));
     expect(Math.max(...valences)).toBeLessThanOrEqual(12);

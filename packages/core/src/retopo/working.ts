@@ -1,3 +1,4 @@
+import { isOnPlane, type MirrorPlane } from '../math';
 import type { SculptSurface } from '../surface';
 import { FacingForm } from './FacingForm';
 import { lineHalves, onCurve, type Curve } from './lines';
@@ -18,9 +19,9 @@ const NO_HALF = -1;
 
 /**
  * Edges below `wanted` drawn together, shortest lengths first in a ladder, under the link condition: handles, tunnels and parts of the surface stay,
- * whatever their size. Lines are drawn together along themselves only, their corners never. Cost: the triangles, a few times.
+ * whatever their size. Lines are drawn together along themselves only, their corners never; nothing is drawn flat into the mirror `plane`. Cost: the triangles, a few times.
  */
-export function reduce(mesh: TriMesh, corners: Uint8Array, wanted: number): void {
+export function reduce(mesh: TriMesh, corners: Uint8Array, wanted: number, plane: MirrorPlane | null): void {
   faceForm(mesh);
   let sum = 0,
     n = 0;
@@ -31,11 +32,11 @@ export function reduce(mesh: TriMesh, corners: Uint8Array, wanted: number): void
     }
   const steps: number[] = [];
   for (let l = wanted; l > (0.6 * sum) / Math.max(1, n); l /= LADDER) steps.unshift(l);
-  for (const l of steps) collapseBelow(mesh, corners, () => l, 1.5);
+  for (const l of steps) collapseBelow(mesh, corners, () => l, 1.5, plane);
 }
 
 /**
- * Remeshes to edges of about the `lengths` wanted at each vertex on the form (Botsch and Kobbelt 2004), points of lines kept on their curves. Cost:
+ * Remeshes to edges of about the `lengths` wanted at each vertex on the form (Botsch and Kobbelt 2004), points of lines kept on their curves, and none across the mirror `plane`'s border. Cost:
  * rounds times triangles, and a closest point for each vertex.
  */
 export function evenTriangles(
@@ -44,6 +45,7 @@ export function evenTriangles(
   curves: readonly Curve[],
   surface: SculptSurface,
   lengths: Float64Array,
+  plane: MirrorPlane | null,
 ): Uint8Array {
   const form = new FacingForm(surface);
   const kept = [...corners];
@@ -52,12 +54,12 @@ export function evenTriangles(
   for (let round = 0; round < ROUNDS; round++) {
     splitAbove(mesh, curves, (h) => (4 / 3) * at(h), wanted);
     while (kept.length < mesh.vertices) kept.push(0);
-    collapseBelow(mesh, kept, (h) => (4 / 5) * at(h), 5 / 3);
+    collapseBelow(mesh, kept, (h) => (4 / 5) * at(h), 5 / 3, plane);
     dropSpikes(mesh);
-    turnEdges(mesh);
+    turnEdges(mesh, plane);
     evenOut(mesh, kept, curves, form);
   }
-  turnEdges(mesh);
+  turnEdges(mesh, plane);
   dropSpikes(mesh);
   return Uint8Array.from(kept);
 }
@@ -70,15 +72,21 @@ const kindOf = (mesh: TriMesh, corners: Marks, v: number): 0 | 1 | 2 =>
 type Marks = Uint8Array | number[];
 
 /** Edges shorter than `shortest` go, unless one would then be longer than that by more than the factor. */
-function collapseBelow(mesh: TriMesh, corners: Marks, shortest: (h: number) => number, factor: number): void {
+function collapseBelow(
+  mesh: TriMesh,
+  corners: Marks,
+  shortest: (h: number) => number,
+  factor: number,
+  plane: MirrorPlane | null,
+): void {
   for (let h = 0; h < 3 * mesh.triangles; h++) {
     if (!mesh.isAlive(Math.floor(h / 3)) || (mesh.twin[h] >= 0 && mesh.twin[h] < h)) continue;
     const limit = shortest(h);
-    if (mesh.squaredLength(h) < limit * limit) tryCollapse(mesh, corners, h, factor * limit);
+    if (mesh.squaredLength(h) < limit * limit) tryCollapse(mesh, corners, h, factor * limit, plane);
   }
 }
 
-function tryCollapse(mesh: TriMesh, corners: Marks, half: number, longest: number): void {
+function tryCollapse(mesh: TriMesh, corners: Marks, half: number, longest: number, plane: MirrorPlane | null): void {
   let h = half;
   let [ku, kv] = [kindOf(mesh, corners, mesh.from[h]), kindOf(mesh, corners, mesh.to(h))];
   if (ku === 2 && kv === 2) return;
@@ -91,6 +99,7 @@ function tryCollapse(mesh: TriMesh, corners: Marks, half: number, longest: numbe
   const { points: p } = mesh;
   const u = mesh.from[h],
     v = mesh.to(h);
+  if (plane && ku === 0 && kv > 0 && spansCut(mesh, h, plane)) return;
   // the place of the one that is bound more; on a border its corner may be the one that goes
   const [a, b] = ku > kv ? [u, u] : ku < kv || kv > 0 ? [v, v] : [u, v];
   const { facing: f } = mesh;
@@ -100,6 +109,17 @@ function tryCollapse(mesh: TriMesh, corners: Marks, half: number, longest: numbe
   if (corners[u] === 1) corners[v] = 1;
   mesh.facing.set(facing, 3 * v);
   collapse(mesh, h, at[0], at[1], at[2]);
+}
+
+const isOnCut = ({ points: p }: TriMesh, v: number, plane: MirrorPlane): boolean =>
+  isOnPlane([p[3 * v], p[3 * v + 1], p[3 * v + 2]], plane);
+
+/** Whether an edge whose start moves to its end on the mirror plane would draw another across to the plane: with its image it would be one edge twice, and triangles would lie in the plane. */
+function spansCut(mesh: TriMesh, h: number, plane: MirrorPlane): boolean {
+  const [u, v] = [mesh.from[h], mesh.to(h)];
+  if (!isOnCut(mesh, v, plane)) return false;
+  const beside = [mesh.from[prevHalf(h)], mesh.from[prevHalf(mesh.twin[h])]];
+  return mesh.ring(u).some((w) => w !== v && !beside.includes(w) && isOnCut(mesh, w, plane));
 }
 
 /** Whether the triangles round both ends keep their facing, and their edges stay short, when both are at one place. */
@@ -225,8 +245,8 @@ export function closeTiny(mesh: TriMesh, around: number): number {
   return closed;
 }
 
-/** Turns edges where that brings the points round them nearer to six neighbours, or four on a border, and folds nothing. */
-function turnEdges(mesh: TriMesh): void {
+/** Turns edges where that brings the points round them nearer to six neighbours, or four on a border, folds nothing and joins no two points of the mirror plane. */
+function turnEdges(mesh: TriMesh, plane: MirrorPlane | null): void {
   const valence = new Int32Array(mesh.vertices);
   const wanted = new Int8Array(mesh.vertices);
   for (let v = 0; v < mesh.vertices; v++) {
@@ -243,6 +263,7 @@ function turnEdges(mesh: TriMesh): void {
       a = mesh.from[prevHalf(h)],
       b = mesh.from[prevHalf(g)];
     const gain = off(u, 0) + off(v, 0) + off(a, 0) + off(b, 0) - off(u, -1) - off(v, -1) - off(a, 1) - off(b, 1);
+    if (gain > 0 && plane && isOnCut(mesh, a, plane) && isOnCut(mesh, b, plane)) continue;
     if (gain <= 0 || valence[u] <= 4 || valence[v] <= 4 || !foldsNot(mesh, u, v, a, b) || !mesh.mayTurn(h)) continue;
     mesh.turn(h);
     valence[u]--;
@@ -252,23 +273,28 @@ function turnEdges(mesh: TriMesh): void {
   }
 }
 
+/** A triangle faces as the form does where it agrees with it by more than this; cosine. */
+const FACES = 0.4;
+
+/** How far a triangle faces as the form does at its corners, cosine, and how thin it is. */
+function faceOf({ points: p, facing }: TriMesh, x: number, y: number, z: number): { faces: number; thin: number } {
+  const [i, j, k] = [3 * x, 3 * y, 3 * z];
+  const sx = p[j] - p[i], sy = p[j + 1] - p[i + 1], sz = p[j + 2] - p[i + 2]; // prettier-ignore
+  const tx = p[k] - p[i], ty = p[k + 1] - p[i + 1], tz = p[k + 2] - p[i + 2]; // prettier-ignore
+  const nx = sy * tz - sz * ty, ny = sz * tx - sx * tz, nz = sx * ty - sy * tx; // prettier-ignore
+  const fx = facing[i] + facing[j] + facing[k], fy = facing[i + 1] + facing[j + 1] + facing[k + 1], fz = facing[i + 2] + facing[j + 2] + facing[k + 2]; // prettier-ignore
+  const l = Math.sqrt(nx * nx + ny * ny + nz * nz);
+  const longest = Math.max(sx * sx + sy * sy + sz * sz, tx * tx + ty * ty + tz * tz, (tx - sx) ** 2 + (ty - sy) ** 2 + (tz - sz) ** 2); // prettier-ignore
+  const f = Math.sqrt(fx * fx + fy * fy + fz * fz);
+  return { faces: l > 0 && f > 0 ? (nx * fx + ny * fy + nz * fz) / (l * f) : 0, thin: longest > 0 ? l / longest : 0 };
+}
+
 /** Whether the triangles that a turned edge would have face as the form does and are no thinner than those it has. */
-function foldsNot({ points: p, facing }: TriMesh, u: number, v: number, a: number, b: number): boolean {
-  const shape = (x: number, y: number, z: number): { faces: number; thin: number } => {
-    const [i, j, k] = [3 * x, 3 * y, 3 * z];
-    const sx = p[j] - p[i], sy = p[j + 1] - p[i + 1], sz = p[j + 2] - p[i + 2]; // prettier-ignore
-    const tx = p[k] - p[i], ty = p[k + 1] - p[i + 1], tz = p[k + 2] - p[i + 2]; // prettier-ignore
-    const nx = sy * tz - sz * ty, ny = sz * tx - sx * tz, nz = sx * ty - sy * tx; // prettier-ignore
-    const fx = facing[i] + facing[j] + facing[k], fy = facing[i + 1] + facing[j + 1] + facing[k + 1], fz = facing[i + 2] + facing[j + 2] + facing[k + 2]; // prettier-ignore
-    const l = Math.sqrt(nx * nx + ny * ny + nz * nz);
-    const longest = Math.max(sx * sx + sy * sy + sz * sz, tx * tx + ty * ty + tz * tz, (tx - sx) ** 2 + (ty - sy) ** 2 + (tz - sz) ** 2); // prettier-ignore
-    const f = Math.sqrt(fx * fx + fy * fy + fz * fz);
-    return { faces: l > 0 && f > 0 ? (nx * fx + ny * fy + nz * fz) / (l * f) : 0, thin: longest > 0 ? l / longest : 0 };
-  };
-  const before = [shape(u, v, a), shape(v, u, b)];
-  const after = [shape(u, b, a), shape(b, v, a)];
+function foldsNot(mesh: TriMesh, u: number, v: number, a: number, b: number): boolean {
+  const before = [faceOf(mesh, u, v, a), faceOf(mesh, v, u, b)];
+  const after = [faceOf(mesh, u, b, a), faceOf(mesh, b, v, a)];
   const thinnest = (own: typeof before): number => Math.min(own[0].thin, own[1].thin);
-  return after.every(({ faces }) => faces > 0.4) && (thinnest(after) > 0.2 || thinnest(after) >= thinnest(before));
+  return after.every(({ faces }) => faces > FACES) && (thinnest(after) > 0.2 || thinnest(after) >= thinnest(before));
 }
 
 function evenOut(mesh: TriMesh, corners: Marks, curves: readonly Curve[], form: FacingForm): void {
