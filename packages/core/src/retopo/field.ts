@@ -15,6 +15,8 @@ export interface CrossField {
   quarter: Int8Array;
   /** per vertex: 2π less the angles round it; on borders π less them */
   defect: Float64Array;
+  /** per triangle how strongly its cross is held by lines and by the form, over smoothness */
+  held: Float64Array;
 }
 
 export interface FieldOptions {
@@ -76,7 +78,7 @@ export function crossField(mesh: TriMesh, { ratio, size, followForm, sizes, loop
   }
   const angle = new Float64Array(n);
   for (let t = 0; t < n; t++) angle[t] = Math.atan2(z[2 * t + 1], z[2 * t]) / 4;
-  return { direction, carry, angle, defect, quarter: quartersOf(mesh, { direction, carry, angle, defect }) };
+  return { direction, carry, angle, defect, held: weight, quarter: quartersOf(mesh, { carry, angle }) };
 }
 
 function normalise(z: Float64Array): void {
@@ -239,8 +241,10 @@ export function turnsAt(mesh: TriMesh, field: CrossField, v: number): number {
   return Math.round((2 * turn) / Math.PI);
 }
 
+type Turned = Pick<CrossField, 'angle' | 'carry'>;
+
 /** Per half-edge how far the cross across is turned against the one on its side, carried there, to the nearest quarter. */
-export function quartersOf(mesh: TriMesh, field: Omit<CrossField, 'quarter'>): Int8Array {
+export function quartersOf(mesh: TriMesh, field: Turned): Int8Array {
   const quarter = new Int8Array(3 * mesh.triangles);
   for (let h = 0; h < quarter.length; h++) {
     if (mesh.twin[h] < h) continue;
@@ -251,8 +255,8 @@ export function quartersOf(mesh: TriMesh, field: Omit<CrossField, 'quarter'>): I
 }
 
 /** How far the cross across is turned; one side's figure is the other's with its sign changed, to the last bit. */
-export function rise(mesh: TriMesh, { angle, carry }: Omit<CrossField, 'quarter'>, h: number): number {
+export function rise(mesh: TriMesh, { angle, carry }: Turned, h: number): number {
   const g = mesh.twin[h];
-  if (h > g) return -rise(mesh, { angle, carry } as CrossField, g);
+  if (h > g) return -rise(mesh, { angle, carry }, g);
   return angle[Math.floor(g / 3)] - angle[Math.floor(h / 3)] - carry[h];
 }

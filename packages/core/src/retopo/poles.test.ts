@@ -1,18 +1,22 @@
 import { expect, test } from 'vitest';
 import type { MirrorPlane } from '../math';
 import { sculptFromSoup } from '../surface';
-import { ballSoup } from '../testing';
+import { ballSoup, wildShape } from '../testing';
 import { cleaned } from './clean';
-import { crossField, turnsAt } from './field';
+import { crossField, turnsAt, type CrossField } from './field';
 import { halfOf } from './halve';
 import { LAY_AS_USUAL } from './options';
 import { simplifyPoles } from './poles';
 import { Prepared } from './Prepared';
 import { Stages } from './Stages';
+import type { Task } from './Task';
 import type { TriMesh } from './TriMesh';
 
 const plane: MirrorPlane = { axis: 'x', offset: 0 };
 const FACES = 400;
+const SIZE = 0.2;
+
+const sum = (all: Iterable<number>): number => [...all].reduce((a, b) => a + b, 0);
 
 /** One half of a ball with a spike in the mirror plane. */
 function spikedHalf(): TriMesh {
@@ -23,9 +27,15 @@ function spikedHalf(): TriMesh {
     for (let k = 0; k < 3; k++) spiked[v + k] *= far;
   }
   const [half] = cleaned(halfOf({ positions: spiked, indices }, plane)).parts;
-  const prepared = new Prepared(half, FACES, { ...LAY_AS_USUAL, faces: FACES, plane, density: null, loops: null }, new Stages()); // prettier-ignore
-  return prepared.taskOf(prepared.ready[0], 1).work;
+  return taskOf(half, plane).work;
 }
+
+function taskOf(mesh: TriMesh, across: MirrorPlane | null): Task {
+  const prepared = new Prepared(mesh, FACES, { ...LAY_AS_USUAL, faces: FACES, plane: across, density: null, loops: null }, new Stages()); // prettier-ignore
+  return prepared.taskOf(prepared.ready[0], 1);
+}
+
+const made = (work: TriMesh): CrossField => crossField(work, { ratio: 2, size: SIZE, followForm: 1, sizes: null, loops: null }); // prettier-ignore
 
 test('of the working mesh no edge runs across the mirror plane, where it would be its own image', () => {
   const work = spikedHalf();
@@ -34,20 +44,36 @@ test('of the working mesh no edge runs across the mirror plane, where it would b
   expect(inner.filter((h) => isOn(work.from[h]) && isOn(work.to(h)))).toEqual([]);
 });
 
-const sum = (all: Iterable<number>): number => [...all].reduce((a, b) => a + b, 0);
-
 test('the border in the mirror plane turns nowhere: what turns it at a tip stands off it', () => {
   const work = spikedHalf();
-  const made = (): ReturnType<typeof crossField> => crossField(work, { ratio: 2, size: 0.2, followForm: 1, sizes: null, loops: null }); // prettier-ignore
   const border = Array.from({ length: work.vertices }, (_, v) => v).filter((v) => work.isBorder(v));
-  const [as, off] = [made(), made()];
-  const turnsOf = (field: typeof as): number[] => border.map((v) => turnsAt(work, field, v));
-  const asIndex = simplifyPoles(work, as, () => 0.2, 3, null);
-  const offIndex = simplifyPoles(work, off, () => 0.2, 3, plane);
+  const [as, off] = [made(work), made(work)];
+  const turnsOf = (field: CrossField): number[] => border.map((v) => turnsAt(work, field, v));
+  const asIndex = simplifyPoles(work, as, () => SIZE, 3, null);
+  const offIndex = simplifyPoles(work, off, () => SIZE, 3, plane);
   // the tip is sharp enough to be a corner, were the plane a border like others
   expect(turnsOf(as).filter((n) => n !== 0).length).toBeGreaterThan(0);
   expect(turnsOf(off).filter((n) => n !== 0)).toEqual([]);
   // a disc has four quarters in all, wherever they stand
   expect(sum(asIndex) + sum(turnsOf(as))).toBe(4);
   expect(sum(offIndex)).toBe(4);
+});
+
+test.each([3, 12])('crosses along the bends of wild shape %i stay along them when poles go', (seed) => {
+  const { work } = taskOf(cleaned(wildShape(seed)).parts[0], null);
+  /** How many poles there are, and by how much crosses that the form holds turn, on the mean, radians. */
+  const turned = (isHeld: boolean, near: number): { poles: number; by: number } => {
+    const field = made(work);
+    const [before, held] = [field.angle.slice(), field.held.slice()];
+    if (!isHeld) field.held.fill(0);
+    const index = simplifyPoles(work, field, () => SIZE, near, null);
+    const quarter = Math.PI / 2;
+    const by = field.angle.map((x, t) => Math.abs(x - before[t] - quarter * Math.round((x - before[t]) / quarter)));
+    return { poles: index.filter((n) => n !== 0).length, by: sum(by.map((x, t) => x * held[t])) / sum(held) };
+  };
+  const [free, held] = [turned(false, 8), turned(true, 8)];
+  expect(free.poles).toBe(held.poles);
+  expect(held.poles).toBeLessThan(0.6 * turned(true, 0).poles);
+  // free, they turn by fifteen degrees and more to where they are smoothest
+  expect(held.by).toBeLessThan(0.75 * free.by);
 });

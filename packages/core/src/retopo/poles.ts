@@ -169,19 +169,30 @@ class Moves {
   }
 }
 
-/** Crosses as smooth as the quarters between them allow; those on lines stay. A scalar least-squares problem, by conjugate gradients. */
+/**
+ * Crosses as smooth as the quarters between them allow: first with those on lines where they must be, then with the others held as strongly by the form as before, each to the one of its four directions
+ * that it came nearest to. Scalar least-squares problems, by conjugate gradients.
+ */
 function smoothAgain(mesh: TriMesh, field: CrossField): void {
+  const onLine = new Float64Array(mesh.triangles);
+  for (let h = 0; h < 3 * mesh.triangles; h++) if (mesh.line[h] >= 0) onLine[Math.floor(h / 3)] = ANCHOR;
+  const free = turnedTo(mesh, field, onLine, new Float64Array(mesh.triangles));
+  const held = onLine.map((own, t) => Math.max(own, field.held[t]));
+  const nearest = free.map((x) => (Math.PI / 2) * Math.round((2 * x) / Math.PI));
+  const x = turnedTo(mesh, field, held, nearest);
+  for (let t = 0; t < x.length; t++) field.angle[t] += x[t];
+}
+
+/** What turns the crosses to where they are smoothest and, as strongly as each is held, at what is `wanted`: least Σ (x_g − x_f + gap)² + Σ held·(x − wanted)². */
+function turnedTo(mesh: TriMesh, field: CrossField, held: Float64Array, wanted: Float64Array): Float64Array {
   const n = mesh.triangles;
-  const { angle } = field;
-  const anchor = new Float64Array(n);
-  for (let h = 0; h < 3 * n; h++) if (mesh.line[h] >= 0) anchor[Math.floor(h / 3)] = ANCHOR;
+  const anchor = held.slice();
   if (!anchor.some((a) => a > 0)) anchor[0] = 1e-3;
   const edges: number[] = [];
   for (let h = 0; h < 3 * n; h++) if (mesh.twin[h] > h) edges.push(h);
   const gap = edges.map((h) => rise(mesh, field, h) - (field.quarter[h] * Math.PI) / 2);
-  // corrections x to the angles: Σ (x_g − x_f + gap)² + Σ anchor·x²
   const diagonal = anchor.slice();
-  const r = new Float64Array(n);
+  const r = anchor.map((a, t) => a * wanted[t]);
   const [f, g] = [edges.map((h) => Math.floor(h / 3)), edges.map((h) => Math.floor(mesh.twin[h] / 3))];
   edges.forEach((_, e) => {
     diagonal[f[e]]++;
@@ -201,5 +212,5 @@ function smoothAgain(mesh: TriMesh, field: CrossField): void {
     for (let i = 0; i < n; i++) into[i] = d[i] / diagonal[i];
   };
   conjugateGradients({ times, nearly }, x, r, 1e-10, 600);
-  for (let t = 0; t < n; t++) angle[t] += x[t];
+  return x;
 }
