@@ -1,9 +1,7 @@
 import { expect, test } from 'vitest';
 import { distance, type Vec3 } from '../math';
-import { soupFromMesh } from '../mesh';
 import { SculptSurface, sculptFromSoup } from '../surface';
-import { ballMesh, ballSoup } from '../testing';
-import type { QuadSoup } from './extract';
+import { ballSoup, quadsOnBall } from '../testing';
 import { fitted, surfaceOfQuads } from './fit';
 import { qualityOf } from './QuadCheck';
 
@@ -19,20 +17,9 @@ function thorny(): SculptSurface {
   return SculptSurface.build({ positions, indices });
 }
 
-/** A cube's quads on the ball without the thorn. */
-function quadsOnBall(): QuadSoup {
-  const { positions, corners } = soupFromMesh(ballMesh(18));
-  const points = Float64Array.from(positions);
-  for (let i = 0; i < points.length; i += 3) {
-    const l = Math.hypot(points[i], points[i + 1], points[i + 2]);
-    for (let k = 0; k < 3; k++) points[i + k] /= l;
-  }
-  return { points, quads: Int32Array.from(corners), onLine: new Int32Array(points.length / 3).fill(-1) };
-}
-
 test('quads are drawn out to a thorn, and of points far from it most stay to the last bit', () => {
   const form = thorny();
-  const soup = quadsOnBall();
+  const soup = quadsOnBall(18);
   const before = soup.points.slice();
   const size = Math.sqrt((4 * Math.PI) / (soup.quads.length / 4));
   const away = (): number => surfaceOfQuads(soup).closest(TIP).distance;
@@ -57,7 +44,7 @@ test('quads are drawn out to a thorn, and of points far from it most stay to the
 
 test('where nothing sticks out no point moves', () => {
   const { positions, indices } = sculptFromSoup(ballSoup(60));
-  const soup = quadsOnBall();
+  const soup = quadsOnBall(18);
   const before = soup.points.slice();
   const reached = fitted(soup, [], SculptSurface.build({ positions, indices }), Float64Array.from(positions), 0.15);
   expect(reached.size).toBe(0);

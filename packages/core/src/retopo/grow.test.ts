@@ -1,11 +1,9 @@
 import { expect, test } from 'vitest';
 import { distance, type Vec3 } from '../math';
-import { soupFromMesh } from '../mesh';
 import { sculptFromSoup } from '../surface';
-import { ballMesh, ballSoup, limbedSoup } from '../testing';
+import { ballSoup, limbedSoup, quadsOnBall } from '../testing';
 import { bareShare, SHORT } from './bare';
 import { cleaned, type Triangles } from './clean';
-import type { QuadSoup } from './extract';
 import { surfaceOfQuads } from './fit';
 import { drawnToEnds, withLimbs } from './grow';
 import { lengthRound, limbsBeyond, roundLimb } from './limbs';
@@ -20,17 +18,6 @@ function taskFor(input: Triangles, faces = 600): Task {
   const options = { ...LAY_AS_USUAL, faces, density: null, loops: null };
   const prepared = new Prepared(mesh, faces, options, new Stages());
   return prepared.taskOf(prepared.ready[0], 1);
-}
-
-/** A cube's quads on a ball, so many along each edge. */
-function quadsOnBall(n: number, radius: number): QuadSoup {
-  const { positions, corners } = soupFromMesh(ballMesh(n));
-  const points = Float64Array.from(positions);
-  for (let i = 0; i < points.length; i += 3) {
-    const l = Math.hypot(points[i], points[i + 1], points[i + 2]);
-    for (let k = 0; k < 3; k++) points[i + k] *= radius / l;
-  }
-  return { points, quads: Int32Array.from(corners), onLine: new Int32Array(points.length / 3).fill(-1) };
 }
 
 const onBody = (task: Task): Checked => settled(quadsOnBall(5, 0.8), task.topology, task.ground);

@@ -1,5 +1,5 @@
 import { cross, dot, seededRng, type Rng } from '../math';
-import { addFace, addVertex, meshFromSoup, PolyMesh, soupOf, type PolygonSoup } from '../mesh';
+import { addFace, addVertex, meshFromSoup, PolyMesh, soupFromMesh, soupOf, type PolygonSoup } from '../mesh';
 
 /** A flat grid of quads in the plane z = 0, facing +z. */
 export function gridMesh(columns: number, rows: number): PolyMesh {
@@ -140,6 +140,12 @@ export function ballMesh(n: number, radius = 1): PolyMesh {
           addFace(mesh, (side === 0 ? quad.reverse() : quad).map(at));
         }
   return mesh;
+}
+
+/** The quads of `ballMesh` as flat arrays, no point of them on a line. */
+export function quadsOnBall(n: number, radius = 1): { points: Float64Array; quads: Int32Array; onLine: Int32Array } {
+  const { positions, corners } = soupFromMesh(ballMesh(n, radius));
+  return { points: Float64Array.from(positions), quads: Int32Array.from(corners), onLine: new Int32Array(positions.length / 3).fill(-1) }; // prettier-ignore
 }
 
 /** The volume that a mesh encloses, above zero when its faces are wound outward. */

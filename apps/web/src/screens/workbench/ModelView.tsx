@@ -1,8 +1,9 @@
 import { useCallback, useRef, type ReactNode, type CSSProperties } from 'react';
+import { Check, TriangleAlert } from 'lucide-react';
 import styled from 'styled-components';
 import { Viewport, VIEW_SIDES, LENSES, SceneView } from '../../viewport';
 import { Button } from '../../kit';
-import { useSession } from '../../session';
+import { useSession, type Notice } from '../../session';
 import { Progress } from '../Progress';
 import { useBench, useView, type Bench } from './Bench';
 import { LensLegend } from './LensLegend';
@@ -67,13 +68,21 @@ const SlowBox = styled.div`
   padding: 0 12px 10px;
   pointer-events: auto;
 `;
-const NoticeBox = styled.div`
+/** What could not be done is a warning, what was done is not. */
+const NoticeBox = styled.div<{ $kind: Notice['kind'] }>`
+  display: flex;
+  gap: 8px;
   background: ${(p) => p.theme.raised};
-  border: 1px solid ${(p) => p.theme.rust};
-  border-left-width: 5px;
+  border: 1px solid ${(p) => (p.$kind === 'done' ? p.theme.line : p.theme.rust)};
+  border-left: 5px solid ${(p) => (p.$kind === 'done' ? p.theme.moss : p.theme.rust)};
   border-radius: 9px;
   padding: 8px 12px;
   pointer-events: none;
+  svg {
+    flex: none;
+    margin-top: 2px;
+    color: ${(p) => (p.$kind === 'done' ? p.theme.moss : p.theme.rust)};
+  }
 `;
 const Cursor = styled.div`
   position: absolute;
@@ -204,7 +213,14 @@ function NoticeLine(): ReactNode {
           <Button onPress={() => slow.cancel()}>Cancel</Button>
         </SlowBox>
       )}
-      <div role="status">{notice && <NoticeBox>{notice.text}</NoticeBox>}</div>
+      <div role="status">
+        {notice && (
+          <NoticeBox $kind={notice.kind}>
+            {notice.kind === 'done' ? <Check size={15} aria-hidden /> : <TriangleAlert size={15} aria-hidden />}
+            <span>{notice.text}</span>
+          </NoticeBox>
+        )}
+      </div>
     </TopLeft>
   );
 }
