@@ -168,27 +168,33 @@ export function withoutPoor(first: Piece, task: Task): Piece {
   return verdict.quality.least > least ? insteadOf(first, { soup, verdict }, task) : first;
 }
 
-/** No more of the least 5 % of corners than this is given for the count. */
+/** No more of the least 5 % of corners than this is given for the count; and for a few quads over it. */
 const DEARLY_SQUARE = 0.04;
-/** So many rows are tried first for it, and so much of the form may be bare for it. */
+const HARDLY_SQUARE = 0.01;
+/** So many rows are tried first for it, or where it is only a few over; and so much of the form may be bare for it. */
 const ROWS_TRIED = 4;
+const ROWS_TRIED_OVER = 2;
 const NEARER_BARE = 0.02;
 
-/** As many quads as are wanted, if they are not nearly: by rows of them; as it was where quads suffer from that, or a limb. Cost: as `countByRows`. */
+/** As many quads as are wanted, or a few less, if they are not nearly, or more: by rows of them; as it was where quads suffer from that, or a limb. What is wanted is mostly a budget. Cost: as `countByRows`. */
 export function withCount(first: Piece, task: Task, wanted: number): Piece {
-  const off = (soup: QuadSoup): number => Math.abs(soup.quads.length / 4 / wanted - 1);
-  if (off(first.soup) <= COUNT_OFF) return first;
+  const share = (soup: QuadSoup): number => soup.quads.length / 4 / wanted;
+  const missedBy = (soup: QuadSoup): number => Math.max(0, share(soup) - 1, 1 - COUNT_OFF - share(soup));
+  if (missedBy(first.soup) === 0) return first;
+  const isFar = Math.abs(share(first.soup) - 1) > COUNT_OFF;
   const isTip = (points: Float64Array, v: number): boolean => first.tips.has(placeKey(points, v));
-  for (let passed = 0; passed < ROWS_TRIED; passed++) {
-    const soup = countByRows(first.soup, wanted, task.ground, isTip, passed);
+  for (let passed = 0; passed < (isFar ? ROWS_TRIED : ROWS_TRIED_OVER); passed++) {
+    const soup = countByRows(first.soup, (1 - COUNT_OFF / 2) * wanted, task.ground, isTip, passed);
     if (soup === first.soup) break;
+    if (missedBy(soup) >= (isFar ? missedBy(first.soup) : Number.MIN_VALUE)) continue;
     squared(soup, task.ground, new Set([...soup.onLine.keys()].filter((v) => isTip(soup.points, v))));
     const second = settled(soup, task.topology, task.ground);
     const { least, low } = second.verdict.quality;
-    const isSquare = least > Math.min(SOUND, first.verdict.quality.least) && low > first.verdict.quality.low - DEARLY_SQUARE; // prettier-ignore
-    if (!isSquare || off(second.soup) >= off(first.soup)) continue;
+    const dearly = isFar ? DEARLY_SQUARE : HARDLY_SQUARE;
+    const isSquare = least > Math.min(SOUND, first.verdict.quality.least) && low > first.verdict.quality.low - dearly;
+    if (!isSquare || missedBy(second.soup) >= missedBy(first.soup)) continue;
     // quads are drawn nearer to the form after this
-    const made = insteadOf(first, second, task, NEARER_BARE);
+    const made = insteadOf(first, second, task, isFar ? NEARER_BARE : DEARLY_BARE);
     if (made !== first) return made;
   }
   return first;

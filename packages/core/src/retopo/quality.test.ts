@@ -35,7 +35,9 @@ it.each(KEPT)('$name is laid no more than a tenth worse than it was', ({ input, 
   const away = compareSurfaces(surfaceOfQuads(soup), surface, seededRng(1));
   const { quality } = qualityOf(soup.points, soup.quads);
   const irregular = routes.reduce((sum, r) => sum + r.irregular, 0);
-  expect(Math.abs(soup.quads.length / 4 - faces) / faces).toBeLessThan(0.1);
+  // what is asked for is mostly a budget
+  expect(soup.quads.length / 4).toBeLessThanOrEqual(faces);
+  expect(soup.quads.length / 4).toBeGreaterThanOrEqual(0.98 * faces);
   expect(irregular).toBeLessThanOrEqual(1.1 * poles);
   expect(1 - quality.low).toBeLessThan(1.1 * (1 - low));
   expect(1 - quality.mean).toBeLessThan(1.1 * (1 - mean));
