@@ -31,7 +31,7 @@ const TANGLED = 0.2;
 /**
  * Marks the lines of a part: borders, edges sharper than `angle` degrees after its normals were filtered along the surface
  * (Zheng et al. 2011), in chains longer than `shortest`, and whatever `draw` marks beside them. Numbers them from corner to corner and gives their points. Vertices
- * where lines meet, end or turn are `corners`. Sharp edges that are noise are none; `noise` is how many. Cost: linear, eight times over.
+ * where lines meet, end or turn are `corners`. Borders in the mirror `plane` are told from others. Sharp edges that are noise are none; `noise` is how many. Cost: linear, eight times over.
  */
 export function markLines(
   mesh: TriMesh,

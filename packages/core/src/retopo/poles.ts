@@ -15,7 +15,7 @@ const FARTHEST = 4;
  * Fewer and simpler poles: opposite ones nearer to each other than `near` quads cancel out, and those of more than a quarter are taken apart into
  * single ones about a quad from each other, so that each can lie on a place of its own. Distances are measured by the `size` of quads there, or what is small would lose its poles. The border in the
  * mirror plane goes straight on wherever it runs, as the whole form does there: a corner would be a point with two edges in the whole, and what turns it stands off the plane. Turns are moved from vertex
- * to vertex along edges that are on no line; then the crosses are made smooth again for the poles that are left. Changes the field. Cost: a search round each pole, and one solve.
+ * to vertex along edges that are on no line; then the crosses are made smooth again for the poles that are left. Changes the field. Cost: a search round each pole, and two solves.
  */
 export function simplifyPoles(
   mesh: TriMesh,
