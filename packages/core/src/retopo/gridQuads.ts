@@ -174,6 +174,8 @@ const HARDLY_SQUARE = 0.01;
 /** So many rows are tried first for it, or where it is only a few over; and so much of the form may be bare for it. */
 const ROWS_TRIED = 4;
 const ROWS_TRIED_OVER = 2;
+/** With more quads than this a try for a few over takes ten seconds, and stays as it is. */
+const MANY_QUADS = 4000;
 const NEARER_BARE = 0.02;
 
 /** As many quads as are wanted, or a few less, if they are not nearly, or more: by rows of them; as it was where quads suffer from that, or a limb. What is wanted is mostly a budget. Cost: as `countByRows`. */
@@ -182,6 +184,7 @@ export function withCount(first: Piece, task: Task, wanted: number): Piece {
   const missedBy = (soup: QuadSoup): number => Math.max(0, share(soup) - 1, 1 - COUNT_OFF - share(soup));
   if (missedBy(first.soup) === 0) return first;
   const isFar = Math.abs(share(first.soup) - 1) > COUNT_OFF;
+  if (!isFar && first.soup.quads.length / 4 > MANY_QUADS) return first;
   const isTip = (points: Float64Array, v: number): boolean => first.tips.has(placeKey(points, v));
   for (let passed = 0; passed < (isFar ? ROWS_TRIED : ROWS_TRIED_OVER); passed++) {
     const soup = countByRows(first.soup, (1 - COUNT_OFF / 2) * wanted, task.ground, isTip, passed);
