@@ -177,9 +177,8 @@ function smoothAgain(mesh: TriMesh, field: CrossField): void {
   const onLine = new Float64Array(mesh.triangles);
   for (let h = 0; h < 3 * mesh.triangles; h++) if (mesh.line[h] >= 0) onLine[Math.floor(h / 3)] = ANCHOR;
   const free = turnedTo(mesh, field, onLine, new Float64Array(mesh.triangles));
-  const held = onLine.map((own, t) => Math.max(own, field.held[t]));
   const nearest = free.map((x) => (Math.PI / 2) * Math.round((2 * x) / Math.PI));
-  const x = turnedTo(mesh, field, held, nearest);
+  const x = turnedTo(mesh, field, field.held, nearest);
   for (let t = 0; t < x.length; t++) field.angle[t] += x[t];
 }
 
