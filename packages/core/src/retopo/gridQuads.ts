@@ -27,6 +27,7 @@ import { seamsOf } from './seams';
 import { densitySizes, spreadOf } from './sizes';
 import type { Stages } from './Stages';
 import type { Task } from './Task';
+import { tubesLaid } from './tubes';
 import { linesLost, verified, type Verdict } from './verify';
 
 /** Quads over one connected surface. */
@@ -119,6 +120,7 @@ function laidOut(
   ontoCorners(soup, work, corners, size, ground.curves);
   stages.begin('Relax', 0.8);
   relaxed(soup, ground.curves, ground.surface);
+  tubesLaid(soup, ground);
   stages.show(soup.points, soup.quads, 4);
   stages.begin('Verify', 0.9);
   const short = withoutFolds(settled(soup, topology, ground), task);

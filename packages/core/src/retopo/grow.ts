@@ -1,4 +1,4 @@
-import { add, cross, distance, dot, meanPoint, scale, stepsAlong, sub, type Vec3 } from '../math';
+import { add, distance, meanPoint, scale, type Vec3 } from '../math';
 import type { SculptSurface } from '../surface';
 import { BARE, bareShare, isShort, LOST, SHORT, WHOLE } from './bare';
 import type { QuadSoup } from './extract';
@@ -10,6 +10,7 @@ import { drawnOut, outlineOf, polesOfDrawing, rectanglesWith, type Patch } from 
 import { QuadLinks } from './QuadLinks';
 import { QuadCheck } from './QuadCheck';
 import { relaxed } from './relax';
+import { RoundLine } from './RoundLine';
 import { isNoWorse, settled, squared, type Checked } from './settled';
 import type { Task } from './Task';
 
@@ -30,8 +31,6 @@ const TIP = 0.35;
 const FIRST = 1.2;
 /** How thick a limb is is told at this share of its length. */
 const BASE = 0.33;
-/** So many turns of a ring by a share of an edge are tried. */
-const TURNS = 8;
 /** So often limbs grow that are short still. */
 const ROUNDS = 2;
 /** So often limbs are left out whose quads came out poor. */
@@ -143,7 +142,8 @@ function withLimb(
   for (let i = 1; i <= count; i++) {
     const line = roundLimb(limb, form, (i / count) * end);
     if (!line) return soup;
-    before = ringLike(before, line);
+    const round = new RoundLine(line, before);
+    before = round.places(before.length, round.shareLike(before));
     rings.push(Float64Array.from(before.flat()));
   }
   return drawnOut(soup, patch, rings, innerOf(soup, patch, outline, before, form));
@@ -174,26 +174,6 @@ function patchFor(soup: QuadSoup, links: QuadLinks, q: number, root: readonly Ve
       }
     }
   return best?.patch ?? null;
-}
-
-/** As many points along a closed line as a ring has, wound as it and turned to lie nearest to it. */
-function ringLike(ring: readonly Vec3[], line: readonly Vec3[]): Vec3[] {
-  const turned = dot(windingOf(ring), windingOf(line)) < 0 ? [...line].reverse() : line;
-  const to = sub(meanPoint(ring), meanPoint(turned));
-  const places = stepsAlong([...turned, turned[0]], ring.length * TURNS);
-  let [best, least] = [0, Infinity];
-  for (let shift = 0; shift < places.length; shift++) {
-    let sum = 0;
-    for (const [k, p] of ring.entries()) sum += distance(p, add(places[(shift + k * TURNS) % places.length], to)) ** 2;
-    if (sum < least) [best, least] = [shift, sum];
-  }
-  return ring.map((_, k) => places[(best + k * TURNS) % places.length]);
-}
-
-/** Twice the area that a closed line goes round, as a vector. */
-function windingOf(points: readonly Vec3[]): Vec3 {
-  const middle = meanPoint(points);
-  return points.reduce((sum: Vec3, p, i) => add(sum, cross(sub(p, middle), sub(points[(i + 1) % points.length], middle))), [0, 0, 0]); // prettier-ignore
 }
 
 /** Where a patch's inner points go, on the form: as they lay between those of its outline. */
