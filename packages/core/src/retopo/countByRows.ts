@@ -1,8 +1,9 @@
 import type { QuadSoup } from './extract';
+import { holding, placeKey, pointsRound } from './fit';
 import type { Ground } from './ground';
 import { faultsOf } from './mendQuads';
 import { QuadLinks } from './QuadLinks';
-import { relaxedSafely } from './relax';
+import { aroundOf, relaxedSafely } from './relax';
 import { plainRows, widthOf, withoutRow, withRowHalved } from './rows';
 
 /** No more rows than this are taken out or halved. */
@@ -11,7 +12,7 @@ const ROUNDS = 8;
 
 /**
  * Quads nearer to a count, by rows of them: the narrowest taken out where there are too many, the widest made two where there are too few, each only if what is left is nearer. The first `passed` such are passed over. As they
- * are where no row is left that may. Points that `stays` tells of do not move: it is asked by their number, which rows that go change. Cost: for each row, a pass over the quads and some rounds of evening out.
+ * are where no row is left that may. Points that `stays` tells of do not move: it is asked by their number, which rows that go change. Cost: for each row, a pass over the quads and some rounds of evening out beside it.
  */
 export function countByRows(
   start: QuadSoup,
@@ -24,13 +25,17 @@ export function countByRows(
   for (let i = 0; i < MOST; i++) {
     const next = oneRow(soup, Math.round(wanted - soup.quads.length / 4), ground, i === 0 ? passed : 0);
     if (!next) break;
-    const lines = next.onLine.slice();
-    for (let v = 0; v < lines.length; v++) if (stays(next.points, v)) next.onLine[v] = -2;
-    relaxedSafely(next, ground.curves, ground.surface, ROUNDS);
-    next.onLine.set(lines);
+    const free = pointsRound(next, aroundOf(next), movedIn(next, soup));
+    holding(next, (v) => !free.has(v) || stays(next.points, v), () => relaxedSafely(next, ground.curves, ground.surface, ROUNDS)); // prettier-ignore
     soup = next;
   }
   return soup;
+}
+
+/** Points that are where there was none. */
+function movedIn(next: QuadSoup, before: QuadSoup): Set<number> {
+  const known = new Set([...before.onLine.keys()].map((v) => placeKey(before.points, v)));
+  return new Set([...next.onLine.keys()].filter((v) => !known.has(placeKey(next.points, v))));
 }
 
 /** With the row changed that is best for it; null where none would be. `lacking` quads are wanted, or too many if below none. */

@@ -70,10 +70,11 @@ export function fitted(
   return new Set([...reached].filter((v) => [0, 1, 2].some((k) => soup.points[3 * v + k] !== before[3 * v + k])));
 }
 
-/** Points so many quads round those that reach out make room. */
+/** Points so many quads round those that move make room. */
 const RINGS = 12;
 
-function pointsRound({ quads }: QuadSoup, around: readonly number[][], some: ReadonlySet<number>): Set<number> {
+/** Points some quads round others, and these: `around` is `aroundOf` the quads. Cost: those quads. */
+export function pointsRound({ quads }: QuadSoup, around: readonly number[][], some: ReadonlySet<number>): Set<number> {
   const near = new Set(some);
   for (let ring = 0, last = [...some]; ring < RINGS; ring++) {
     const next: number[] = [];
@@ -89,7 +90,7 @@ function pointsRound({ quads }: QuadSoup, around: readonly number[][], some: Rea
 }
 
 /** Does something while points that are to be held stay where they are. */
-function holding({ onLine }: QuadSoup, isHeld: (v: number) => boolean, act: () => void): void {
+export function holding({ onLine }: QuadSoup, isHeld: (v: number) => boolean, act: () => void): void {
   const kept = onLine.slice();
   for (let v = 0; v < onLine.length; v++) if (isHeld(v)) onLine[v] = -2;
   act();
@@ -145,6 +146,9 @@ export function backWhereWorse(
   }
   points.set(before);
 }
+
+/** Where a point is, as a key. */
+export const placeKey = (p: Float64Array, v: number): string => `${p[3 * v]} ${p[3 * v + 1]} ${p[3 * v + 2]}`;
 
 /** Mean edge length of the quads round a point: those of a tip may be far smaller than others. */
 function localSize({ points: p, quads }: QuadSoup, around: readonly number[][], v: number): number {

@@ -4,7 +4,7 @@ import { extracted, type QuadSoup } from './extract';
 import { crossingQuads } from './crossings';
 import { drawnApart } from './drawnApart';
 import { crossField } from './field';
-import { backWhereWorse } from './fit';
+import { backWhereWorse, placeKey } from './fit';
 import { Grid } from './grid';
 import { drawnToEnds, withLimbs } from './grow';
 import { gridFor } from './gridFor';
@@ -236,8 +236,6 @@ export function drawnOnto(first: Piece, task: Task): Piece {
   }
   return first;
 }
-
-const placeKey = (p: Float64Array, v: number): string => p.subarray(3 * v, 3 * v + 3).join(' ');
 
 /** Quads of one surface, how sound they are, and how many run through others. */
 interface Apart extends Checked {
