@@ -5,7 +5,7 @@
 export function squaredToTriangle(
   at: Float64Array,
   i: number,
-  p: Float64Array,
+  p: Float64Array | Float32Array,
   a: number,
   b: number,
   c: number,

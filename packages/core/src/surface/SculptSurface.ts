@@ -1,6 +1,7 @@
-import { BufferAttribute, BufferGeometry, DoubleSide, Plane, Ray, Vector3 } from 'three';
-import { MeshBVH, type HitPointInfo, type SerializedBVH } from 'three-mesh-bvh';
+import { BufferAttribute, BufferGeometry, DoubleSide, Plane, Ray, Triangle, Vector3 } from 'three';
+import { MeshBVH, type SerializedBVH } from 'three-mesh-bvh';
 import { boxDiagonal, boxOf, dot, normalize, scale, add, sub, type Box, type Vec3 } from '../math';
+import { NearestTriangle } from './NearestTriangle';
 import type { TriangleData } from './sculptFromSoup';
 import { vertexNormals } from './vertexNormals';
 
@@ -27,8 +28,10 @@ export class SculptSurface {
   readonly box: Box;
   readonly diagonal: number;
   private readonly bvh: MeshBVH;
+  private readonly nearest: NearestTriangle;
   private readonly asked = new Vector3();
-  private readonly target: HitPointInfo = { point: new Vector3(), distance: 0, faceIndex: 0 };
+  private readonly foot = new Vector3();
+  private readonly own = new Triangle();
 
   private constructor(
     readonly positions: Float32Array,
@@ -42,6 +45,7 @@ export class SculptSurface {
     geometry.setAttribute('position', new BufferAttribute(positions, 3));
     geometry.setIndex(new BufferAttribute(indices, 1));
     this.bvh = make(geometry);
+    this.nearest = new NearestTriangle(this.bvh, positions, indices);
   }
 
   /**
@@ -96,20 +100,21 @@ export class SculptSurface {
 
   /** The nearest point of the surface. */
   closest(p: Vec3): SurfaceHit {
-    const hit = this.bvh.closestPointToPoint(new Vector3(...p), this.target) as HitPointInfo;
-    const { point, distance, faceIndex } = hit;
-    return {
-      point: [point.x, point.y, point.z],
-      normal: this.triangleNormal(faceIndex),
-      triangle: faceIndex,
-      distance,
-    };
+    this.nearest.find(p);
+    const { triangle } = this.nearest;
+    const { asked, foot } = this;
+    const [a, b, c] = this.corners(triangle);
+    this.own.a.set(...a);
+    this.own.b.set(...b);
+    this.own.c.set(...c);
+    this.own.closestPointToPoint(asked.set(...p), foot);
+    return { point: [foot.x, foot.y, foot.z], normal: this.triangleNormal(triangle), triangle, distance: foot.distanceTo(asked) }; // prettier-ignore
   }
 
   /** How far away the surface is; what is no further than `near` may be told as any distance up to that. Cost: much less where it is near. */
   distanceBeyond(p: Vec3, near: number): number {
-    const hit = this.bvh.closestPointToPoint(this.asked.set(...p), this.target, near) as HitPointInfo;
-    return hit.distance;
+    this.nearest.find(p, near);
+    return Math.sqrt(this.nearest.squared);
   }
 
   /** The triangles whose boxes a plane runs through, the tree's own leaves at a time. Cost: those, and the tree above them. */
