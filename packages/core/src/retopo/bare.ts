@@ -17,10 +17,13 @@ export const SHORT = 1.5;
 /** Whether a part of the form has no quads. */
 export const isShort = (soup: QuadSoup, task: Task): boolean => bareShare(soup, task, LOST.away) > LOST.share;
 
-export const bareShares = (soup: QuadSoup, task: Task): { bare: number; short: number } => ({
-  bare: bareShare(soup, task, BARE),
-  short: bareShare(soup, task, SHORT),
-});
+/** Share of the form's places that are not followed, and of those that a limb which ends early lacks. */
+export function bareShares(soup: QuadSoup, { samples, size }: Task): { bare: number; short: number } {
+  if (soup.quads.length === 0) return { bare: 1, short: 1 };
+  const { far, asked } = placesBeyond(surfaceOfQuads(soup), samples, BARE * size);
+  const short = far.filter(({ away }) => away > SHORT * size).length;
+  return { bare: far.length / Math.max(1, asked), short: short / Math.max(1, asked) };
+}
 
 /** Share of the form's places that are further than so many quads' lengths from any. */
 export function bareShare(soup: QuadSoup, { samples, size }: Task, away: number): number {

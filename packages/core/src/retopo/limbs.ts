@@ -1,5 +1,5 @@
 import { distance, WayQueue, type Vec3 } from '../math';
-import { isoLineFrom, isoSegments, trianglesAround, type Around, type SculptSurface } from '../surface';
+import { isoLineFrom, isoSegments, type SculptSurface } from '../surface';
 import { placesBeyond } from './bare';
 
 /** A place further off the quads than so many of their lengths belongs to a limb that they do not reach; what is that near is the limb's root. */
@@ -25,13 +25,12 @@ export interface Limb {
 export function limbsBeyond(low: SculptSurface, form: SculptSurface, samples: Float64Array, size: number): Limb[] {
   const { far } = placesBeyond(low, samples, AWAY * size);
   if (far.length === 0) return [];
-  const around = trianglesAround(form.positions.length / 3, form.indices);
   const known = new Set<number>();
   const limbs: Limb[] = [];
   for (const { place } of far.sort((a, b) => b.away - a.away)) {
     const start = form.indices[3 * form.closest(place).triangle];
     if (known.has(start)) continue;
-    const limb = limbFrom(start, low, form, around, ROOT * size);
+    const limb = limbFrom(start, low, form, ROOT * size);
     for (const v of limb.along.keys()) known.add(v);
     if (limb.length > AWAY * size) limbs.push(limb);
   }
@@ -45,9 +44,9 @@ function limbFrom(
   start: number,
   low: SculptSurface,
   form: SculptSurface,
-  { starts, around }: Around,
   root: number,
 ): Limb {
+  const { starts, around } = form.around;
   const away = new Map<number, number>();
   const triangles = new Set<number>();
   const next = new WayQueue();

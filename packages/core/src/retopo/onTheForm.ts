@@ -28,7 +28,7 @@ export function onTheForm(first: Checked, task: Task): Checked {
   const near = drawnNearer(first, task);
   if (near === first) return first;
   const far = reaching(near, task);
-  return drawnNearer(far.soup.quads === near.soup.quads ? far : near, task);
+  return far.soup !== near.soup && far.soup.quads === near.soup.quads ? drawnNearer(far, task) : near;
 }
 
 /** As near to the form as points off the lines come along it; what came in where nothing moves. */

@@ -1,6 +1,7 @@
 import { BufferAttribute, BufferGeometry, DoubleSide, Plane, Ray, Triangle, Vector3 } from 'three';
 import { MeshBVH, type SerializedBVH } from 'three-mesh-bvh';
 import { boxDiagonal, boxOf, dot, normalize, scale, add, sub, type Box, type Vec3 } from '../math';
+import { trianglesAround, type Around } from './around';
 import { NearestTriangle } from './NearestTriangle';
 import type { TriangleData } from './sculptFromSoup';
 import { vertexNormals } from './vertexNormals';
@@ -32,6 +33,7 @@ export class SculptSurface {
   private readonly asked = new Vector3();
   private readonly foot = new Vector3();
   private readonly own = new Triangle();
+  private knownAround: Around | null = null;
 
   private constructor(
     readonly positions: Float32Array,
@@ -79,6 +81,11 @@ export class SculptSurface {
   toData(): SurfaceData {
     const bvh = MeshBVH.serialize(this.bvh, { cloneBuffers: false });
     return { positions: this.positions, indices: this.indices, normals: this.normals, bvh };
+  }
+
+  /** Which triangles meet at each vertex. Holds u32[V + 1 + 3·T], made on first use in about 40 ms a million triangles. */
+  get around(): Around {
+    return (this.knownAround ??= trianglesAround(this.positions.length / 3, this.indices));
   }
 
   get triangleCount(): number {

@@ -1,7 +1,6 @@
 import type { Vec3 } from '../math';
 import type { SculptSurface } from './SculptSurface';
 import type { FormLines } from './FormLines';
-import { trianglesAround, type Around } from './around';
 import type { Section } from './isoLines';
 import { sectionNear } from './section';
 
@@ -15,10 +14,9 @@ const FAR = 0.004;
  * it was last, downhill over edges and corners, and the tree is asked only when a key is new, the walk goes on too long, or
  * ends far off. A walked foot stays on its own sheet, so that a point cannot jump across a fold.
  *
- * Holds u32[V + 1 + 3·T] of adjacency, made on first use in about 40 ms a million triangles. A walked query costs 1–2 µs.
+ * A walked query costs 1–2 µs.
  */
 export class WalkingForm {
-  private corners: Around | null = null;
   /** key → triangle + 1 */
   private readonly last = new Map<number, number>();
   private readonly foot = new Float64Array(4);
@@ -60,8 +58,7 @@ export class WalkingForm {
   /** The triangle of the nearest foot downhill from `from`, left in `foot`; null when the walk must not be trusted. */
   private walk(p: Vec3, from: number): number | null {
     const { indices, diagonal } = this.surface;
-    this.corners ??= trianglesAround(this.surface.positions.length / 3, indices);
-    const { starts, around } = this.corners;
+    const { starts, around } = this.surface.around;
     let at = from;
     let region = this.footOn(p, at);
     let best = this.foot[3];

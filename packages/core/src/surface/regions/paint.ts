@@ -1,5 +1,5 @@
 import { cross, distance, dot, length, sub, WayQueue, type Vec3 } from '../../math';
-import { trianglesAround, type Around } from '../around';
+import type { Around } from '../around';
 import type { SculptSurface } from '../SculptSurface';
 
 /** Whether a vertex is in a set. */
@@ -8,17 +8,15 @@ type IsIn = (v: number) => boolean;
 /** Triangles measured for the mean of all. */
 const SAMPLES = 1000;
 
-/** A sculpt's vertices as what regions are made of: each question answers with vertices. Holds u32[V + 1 + 3·T] of adjacency, made on first use. */
+/** A sculpt's vertices as what regions are made of: each question answers with vertices. */
 export class RegionGround {
-  private known: Around | null = null;
-
   constructor(readonly surface: SculptSurface) {}
 
   get count(): number {
     return this.surface.positions.length / 3;
   }
   private get corners(): Around {
-    return (this.known ??= trianglesAround(this.count, this.surface.indices));
+    return this.surface.around;
   }
 
   at(v: number): Vec3 {
