@@ -17,7 +17,7 @@ import { pairedQuads } from './paired';
 import { areaIn, Prepared, type Ready } from './Prepared';
 import { facingOf, relaxedSafely } from './relax';
 import { squared } from './settled';
-import { roundsOf, type Rounds } from './spirals';
+import { roundsOf } from './spirals';
 import type { Stages } from './Stages';
 import type { Task } from './Task';
 import type { TriMesh } from './TriMesh';
@@ -187,13 +187,13 @@ const LIMBS = 4;
 const TIPS = 20;
 /** A share of the count too many or too few costs so many times as much as one of poles: that many faces were asked for. */
 const COUNTS = 3;
-/** A share of strips that spiral round limbs where rings belong, as much as so many times one of poles. */
-const SPIRALS = 0.1;
+/** A share of the ways across quads that spiral round limbs where rings belong, as much as so many times one of poles. */
+const SPIRALS = 0.6;
 
 /** Fewer handles and lines missing, or crossings; with as many, less of the form bare, where that does not cost as much in poles, spirals or the count. */
 function isBetter(a: Piece, b: Piece, target: number): boolean {
   if (missing(a) !== missing(b)) return missing(a) < missing(b);
-  const spiralling = ({ closed, spiral }: Rounds): number => spiral / Math.max(1, closed + spiral);
-  const price = (piece: Piece): number => LIMBS * piece.bare + TIPS * piece.short + piece.verdict.irregular / Math.max(1, piece.verdict.interior) + COUNTS * countOff(piece, target) + SPIRALS * spiralling(roundsOf(piece.soup)); // prettier-ignore
+  const spiralling = ({ soup }: Piece): number => roundsOf(soup).spiral / (soup.quads.length / 2);
+  const price = (piece: Piece): number => LIMBS * piece.bare + TIPS * piece.short + piece.verdict.irregular / Math.max(1, piece.verdict.interior) + COUNTS * countOff(piece, target) + SPIRALS * spiralling(piece); // prettier-ignore
   return price(a) < price(b);
 }
