@@ -224,14 +224,14 @@ export function drawnOnto(first: Piece, task: Task): Piece {
   const { soup, verdict } = onTheForm(first, task);
   const { points, quads } = first.soup;
   const hasMoved = (v: number): boolean => [0, 1, 2].some((k) => soup.points[3 * v + k] !== points[3 * v + k]);
+  const then = new QuadCheck(points, quads);
   for (let round = 0; round < BACK && soup !== first.soup; round++) {
     const crossing = new Set(crossingQuads(soup));
-    if (crossing.size <= first.crossing) {
-      const now = round === 0 ? verdict : verified(soup, task.topology, task.ground.forms);
+    const now = round === 0 ? verdict : verified(soup, task.topology, task.ground.forms);
+    if (crossing.size <= first.crossing && now.quality.least >= Math.min(SOUND, first.verdict.quality.least))
       return isNoWorse(now, first.verdict) ? { ...first, soup, verdict: now, crossing: crossing.size } : first;
-    }
     const check = new QuadCheck(soup.points, quads, task.ground.forms);
-    const suffers = (q: number): boolean => crossing.has(q / 4) || check.least(q) <= DEAR || check.isFolded(q);
+    const suffers = (q: number): boolean => crossing.has(q / 4) || check.least(q) < Math.min(SOUND, then.least(q)) || check.isFolded(q); // prettier-ignore
     backWhereWorse(soup, points, (q) => quads.subarray(q, q + 4).some(hasMoved) && suffers(q));
   }
   return first;
