@@ -47,7 +47,8 @@ export class RoundLine {
     let [best, least] = [0, Infinity];
     for (let shift = 0; shift < places.length; shift++) {
       let sum = 0;
-      for (const [k, p] of ring.entries()) sum += distance(add(p, to), places[(shift + k * TURNS) % places.length]) ** 2;
+      for (const [k, p] of ring.entries())
+        sum += distance(add(p, to), places[(shift + k * TURNS) % places.length]) ** 2;
       if (sum < least) [best, least] = [shift, sum];
     }
     return best / places.length;

@@ -40,12 +40,7 @@ export function limbsBeyond(low: SculptSurface, form: SculptSurface, samples: Fl
 const placeOf = ({ positions: p }: SculptSurface, v: number): Vec3 => [p[3 * v], p[3 * v + 1], p[3 * v + 2]];
 
 /** What hangs together with a vertex and is further off than the root; how far along is told by ways over the form, from there (Dijkstra 1959). */
-function limbFrom(
-  start: number,
-  low: SculptSurface,
-  form: SculptSurface,
-  root: number,
-): Limb {
+function limbFrom(start: number, low: SculptSurface, form: SculptSurface, root: number): Limb {
   const { starts, around } = form.around;
   const away = new Map<number, number>();
   const triangles = new Set<number>();

@@ -32,8 +32,7 @@ export function tubesLaid(soup: QuadSoup, { surface, forms }: Pick<Ground, 'surf
   const links = new QuadLinks(soup);
   for (const tube of tubesOf(soup, links))
     for (const [from, to] of poorRuns(tube, quadsOf(tube, links), off))
-      if (!laidAnew(soup, tube.slice(from, to + 1), links, surface, off))
-        laidAnew(soup, tube, links, surface, off);
+      if (!laidAnew(soup, tube.slice(from, to + 1), links, surface, off)) laidAnew(soup, tube, links, surface, off);
 }
 
 /** The thin limbs and handles of some quads; only rings off the lines, whose points have four edges, may lie between the ends. Cost: linear. */
@@ -85,7 +84,9 @@ function quadsOf(tube: Tube, links: QuadLinks): number[][] {
     tube[i].map((u, k) => {
       const beside = new Set(links.at(ring[k]));
       const [v, w] = [tube[i][(k + 1) % ring.length], ring[(k + 1) % ring.length]];
-      return 4 * (links.at(u).find((q) => beside.has(q) && links.at(v).includes(q) && links.at(w).includes(q)) as number);
+      return (
+        4 * (links.at(u).find((q) => beside.has(q) && links.at(v).includes(q) && links.at(w).includes(q)) as number)
+      );
     }),
   );
 }

@@ -47,7 +47,8 @@ export class NearestTriangle {
   }
 
   private visit(node: number): void {
-    if (this.halves[2 * node + KIND] === LEAF) return this.ask(this.words[node + OFFSET], this.halves[2 * node + COUNT]);
+    if (this.halves[2 * node + KIND] === LEAF)
+      return this.ask(this.words[node + OFFSET], this.halves[2 * node + COUNT]);
     let [near, far] = [node + WORDS, node + WORDS * this.words[node + OFFSET]];
     let [toNear, toFar] = [this.squaredToBox(near), this.squaredToBox(far)];
     if (toFar < toNear) [near, far, toNear, toFar] = [far, near, toFar, toNear];
@@ -58,7 +59,14 @@ export class NearestTriangle {
   private ask(first: number, count: number): void {
     const { positions, indices, place } = this;
     for (let t = first; t < first + count; t++) {
-      const d = squaredToTriangle(place, 0, positions, 3 * indices[3 * t], 3 * indices[3 * t + 1], 3 * indices[3 * t + 2]);
+      const d = squaredToTriangle(
+        place,
+        0,
+        positions,
+        3 * indices[3 * t],
+        3 * indices[3 * t + 1],
+        3 * indices[3 * t + 2],
+      );
       if (d >= this.squared) continue;
       this.squared = d;
       this.triangle = t;
