@@ -2,7 +2,10 @@ import { expect, test } from 'vitest';
 import { distance, type Vec3 } from '../math';
 import { SculptSurface, sculptFromSoup } from '../surface';
 import { ballSoup, quadsOnBall } from '../testing';
+import type { QuadSoup } from './extract';
 import { fitted, surfaceOfQuads } from './fit';
+import type { Curve } from './lines';
+import { compacted } from './mendQuads';
 import { qualityOf } from './QuadCheck';
 
 const TIP: Vec3 = [0, 1.2, 0];
@@ -50,4 +53,34 @@ test('where nothing sticks out no point moves', () => {
   expect(reached.size).toBe(0);
   const moved = before.reduce((most, x, i) => Math.max(most, Math.abs(x - soup.points[i])), 0);
   expect(moved).toBeLessThan(0.05);
+});
+
+/** Half of the quads on a ball, with the thorny ball's outline in the plane x = 0 as the line that their border lies on. */
+function halfBall(isMirrored: boolean): { soup: QuadSoup; curves: Curve[] } {
+  const { points, quads } = quadsOnBall(18);
+  const middle = (q: number): number => quads.subarray(q, q + 4).reduce((sum, v) => sum + points[3 * v], 0);
+  const own = [...quads].filter((_, h) => middle(h & ~3) > 0);
+  const onLine = Int32Array.from({ length: points.length / 3 }, (_, v) => (Math.abs(points[3 * v]) < 1e-9 ? 0 : -1));
+  const outline = Array.from({ length: 721 }, (_, i) => {
+    const [y, z] = [Math.cos((2 * Math.PI * i) / 720), Math.sin((2 * Math.PI * i) / 720)];
+    const by = 1 + 0.2 * Math.exp((y - 1) / 0.015);
+    return [0, by * y, by * z];
+  });
+  const curves = [{ points: Float64Array.from(outline.flat()), isBorder: true, isDrawn: false, isMirrored }];
+  return { soup: compacted(points, own, onLine), curves };
+}
+
+test('a thorn in the mirror plane is reached by a point of the plane, which stays in it', () => {
+  const form = thorny();
+  const samples = Float64Array.from(form.positions);
+  for (const isMirrored of [true, false]) {
+    const { soup, curves } = halfBall(isMirrored);
+    const size = Math.sqrt((2 * Math.PI) / (soup.quads.length / 4));
+    const reached = [...fitted(soup, curves, form, samples, size)];
+    // a border that is no cut through the form has its own end
+    expect(reached.some((v) => soup.onLine[v] === 0)).toBe(isMirrored);
+    for (const [v, line] of soup.onLine.entries()) if (line === 0) expect(soup.points[3 * v]).toBe(0);
+    if (isMirrored) expect(surfaceOfQuads(soup).closest(TIP).distance).toBeLessThan(0.05);
+    expect(qualityOf(soup.points, soup.quads).folded).toBe(0);
+  }
 });

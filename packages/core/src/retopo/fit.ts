@@ -1,6 +1,7 @@
+import { distance, lerp, type Vec3 } from '../math';
 import { SculptSurface, WalkingForm } from '../surface';
 import type { QuadSoup } from './extract';
-import type { Curve } from './lines';
+import { onCurve, type Curve } from './lines';
 import { aroundOf, relaxed, relaxedSafely } from './relax';
 import { QuadCheck } from './QuadCheck';
 import { squarer } from './squarer';
@@ -45,15 +46,14 @@ export function fitted(
     far.sort((a, b) => b.away - a.away);
     const taken: number[] = [];
     for (const { at } of far.slice(0, 4000)) {
-      const p = [samples[at], samples[at + 1], samples[at + 2]];
+      const p: Vec3 = [samples[at], samples[at + 1], samples[at + 2]];
       if (taken.length >= MOST || taken.some((i) => Math.hypot(samples[i] - p[0], samples[i + 1] - p[1], samples[i + 2] - p[2]) < 1.6 * size)) continue; // prettier-ignore
       taken.push(at);
-      const v = nearestPoint(soup, p);
+      const v = nearestPoint(soup, curves, p);
       if (v < 0) continue;
-      const from = [...soup.points.subarray(3 * v, 3 * v + 3)];
-      const way = Math.hypot(p[0] - from[0], p[1] - from[1], p[2] - from[2]);
-      const share = Math.min(1, (REACH * localSize(soup, around, v)) / way);
-      soup.points.set(from.map((x, k) => x + share * (p[k] - x)), 3 * v); // prettier-ignore
+      const from: Vec3 = [soup.points[3 * v], soup.points[3 * v + 1], soup.points[3 * v + 2]];
+      const to = lerp(from, p, Math.min(1, (REACH * localSize(soup, around, v)) / distance(from, p)));
+      soup.points.set(soup.onLine[v] >= 0 ? onCurve(curves[soup.onLine[v]], ...to) : to, 3 * v);
       pinned.add(v);
       reached.add(v);
     }
@@ -161,11 +161,11 @@ function localSize({ points: p, quads }: QuadSoup, around: readonly number[][], 
   return sum / n;
 }
 
-/** The point off the lines nearest to a place, or −1. */
-function nearestPoint({ points, onLine }: QuadSoup, p: readonly number[]): number {
+/** The point nearest to a place, off the lines or on one in the mirror plane, where the form goes on; or −1. */
+function nearestPoint({ points, onLine }: QuadSoup, curves: readonly Curve[], p: Vec3): number {
   let [best, near] = [-1, Infinity];
   for (let v = 0; v < onLine.length; v++) {
-    if (onLine[v] !== -1) continue;
+    if (onLine[v] !== -1 && !curves[onLine[v]]?.isMirrored) continue;
     const d = (points[3 * v] - p[0]) ** 2 + (points[3 * v + 1] - p[1]) ** 2 + (points[3 * v + 2] - p[2]) ** 2;
     if (d < near) [best, near] = [v, d];
   }
