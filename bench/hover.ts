@@ -3,7 +3,9 @@ import { meshFromSoup } from '@half-loop/core/mesh';
 import { PickGrid } from '@half-loop/core/pick';
 import { sculptFromSoup, SculptSurface, snapPoint, snapRay } from '@half-loop/core/surface';
 import { ballSoup } from '@half-loop/core/testing';
-import { ms, RINGS, say, time } from './measure';
+import { BufferAttribute, BufferGeometry, Vector3 } from 'three';
+import { MeshBVH } from 'three-mesh-bvh';
+import { ms, pair, RINGS, say, time } from './measure';
 
 /** What a pointer that moves over the model costs. */
 export async function hover(): Promise<void> {
@@ -35,4 +37,26 @@ export async function hover(): Promise<void> {
     return snapPoint(surface, { eye }, [eye[0] + d[0] * 31, eye[1] + d[1] * 31, eye[2] + d[2] * 31]);
   }, 400);
   say(`  pick ${ms(pick)}\n  snap ${ms(snap)}\n  stick a moved point ${ms(stick)}`);
+  await nearest(surface);
+}
+
+/** Nearest points of places beside a surface, over the same tree by our search and by the package's own. */
+async function nearest(surface: SculptSurface): Promise<void> {
+  const { positions: p, indices } = surface;
+  const geometry = new BufferGeometry();
+  geometry.setAttribute('position', new BufferAttribute(p, 3));
+  geometry.setIndex(new BufferAttribute(indices.slice(), 1));
+  const tree = new MeshBVH(geometry, { targetLeafSize: 8 });
+  const rng = seededRng(5);
+  const places = Array.from({ length: 10_000 }, (): Vec3 => {
+    const v = 3 * Math.floor((rng() * p.length) / 3);
+    return [0, 1, 2].map((k) => p[v + k] + 0.2 * (rng() - 0.5)) as unknown as Vec3;
+  });
+  const asked = new Vector3();
+  const target = { point: new Vector3(), distance: 0, faceIndex: 0 };
+  const { ours, theirs, ratio } = await pair(
+    () => places.forEach((q) => surface.closest(q)),
+    () => places.forEach((q) => tree.closestPointToPoint(asked.set(...q), target)),
+  );
+  say(`  nearest points of ${places.length.toLocaleString('en')} places ${ms(ours)}; three-mesh-bvh ${ms(theirs)}; ratio ${ratio.toFixed(2)}`); // prettier-ignore
 }
