@@ -1,9 +1,10 @@
 import { TopologyError } from '../errors';
 import type { SculptSurface } from '../surface';
-import { WHOLE } from './bare';
+import { barenessOf, WHOLE } from './bare';
 import {
   drawnOnto,
   gridQuads,
+  SOUND,
   USUAL_WAY,
   withCount,
   withFewerPoles,
@@ -71,9 +72,7 @@ export class Part {
     this.made = this.prepared.ready.map((piece) => {
       const best = this.tryGrid(piece);
       if (!best) return null;
-      const { piece: tried, task } = best;
-      const few = withFewerPoles(withoutPoor(tried, task), task);
-      return drawnOnto(withCount(few, task, piece.target), task);
+      return isSmall(piece) ? best.piece : finished(best.piece, best.task, piece.target);
     });
   }
 
@@ -94,7 +93,7 @@ export class Part {
     return this.prepared.ready.map((piece, i) => (this.made[i] ??= this.byPairs(piece)));
   }
 
-  /** The best of some tries, and what it was made of; null where none is sound. */
+  /** The best of some tries, each finished where there are few quads, and what it was made of; null where none is sound. */
   private tryGrid(ready: Ready): { piece: Piece; task: Task } | null {
     let best: { piece: Piece; task: Task; way: Way } | null = null;
     let task: Task | null = null;
@@ -111,9 +110,10 @@ export class Part {
       const way: Way = own.closes ? own : { ...(best?.way ?? own), closes: false };
       // what lacks more handles than the best will not be taken; with more quads than asked for, neither what lacks as many
       const most = best ? best.piece.verdict.handlesLost - (finer > 1 && best.piece.crossing === 0 ? 1 : 0) : Infinity;
-      const piece = gridQuads(task, way, this.options, this.stages, most);
-      const isSound = piece && (piece.verdict.reasons.length === 0 || piece.verdict.handlesLost > 0);
-      if (isSound && (!best || isBetter(piece, best.piece, ready.target))) best = { piece, task, way };
+      const raw = gridQuads(task, way, this.options, this.stages, most);
+      const isSound = raw && (raw.verdict.reasons.length === 0 || raw.verdict.handlesLost > 0);
+      const piece = isSound && isSmall(ready) ? finished(raw, task, ready.target) : raw;
+      if (piece && isSound && (!best || isBetter(piece, best.piece, ready.target))) best = { piece, task, way };
       if (best && (this.shellTries > 0 || isGood(best.piece, ready.target, finer))) break;
     }
     return best;
@@ -130,7 +130,7 @@ export class Part {
     return best as Piece;
   }
 
-  private pairedAt({ reduced, corners, topology }: Ready, target: number): Piece {
+  private pairedAt({ reduced, corners, topology, samples }: Ready, target: number): Piece {
     const { curves, surface } = this.prepared;
     this.stages.begin('Pairing', 0.9);
     const size = Math.sqrt(areaIn(reduced) / target);
@@ -157,8 +157,7 @@ export class Part {
       verdict,
       route: 'paired',
       lost: linesLost(soup, curves, size),
-      bare: 0,
-      short: 0,
+      ...barenessOf(soup, { samples, size }),
       crossing: crossing.length,
       tips: new Set(),
     };
@@ -176,11 +175,28 @@ const missing = ({ verdict, lost, crossing }: Piece): number =>
 const isWhole = ({ verdict, crossing }: Piece): boolean => verdict.reasons.length === 0 && crossing === 0;
 
 /** Nothing another try would make better by much; with more quads than asked for there is none. */
-const isGood = (piece: Piece, target: number, finer: number): boolean =>
-  missing(piece) === 0 && ((piece.bare < COVERED && piece.short < WHOLE && countOff(piece, target) < OFF) || finer > 1);
+function isGood(piece: Piece, target: number, finer: number): boolean {
+  if (missing(piece) > 0) return false;
+  if (finer > 1) return true;
+  const isEven = piece.verdict.quality.mean > SQUARE && spiralling(piece) < STRAIGHT;
+  return piece.bare < COVERED && piece.short < WHOLE && countOff(piece, target) < OFF && (isEven || target > SMALL);
+}
+
+/** So few quads are soon laid: each try is finished, and what came of it compared. */
+const SMALL = 700;
+const isSmall = ({ target }: Ready): boolean => target <= SMALL;
+/** Corners on the mean, and a share of the ways across quads that spiral round limbs, that no other try is made for. */
+const SQUARE = 0.97;
+const STRAIGHT = 0.005;
+
+/** With fewer poles, as many quads as are wanted, and as near to the form as they come. */
+function finished(tried: Piece, task: Task, target: number): Piece {
+  const few = withFewerPoles(withoutPoor(tried, task), task);
+  return drawnOnto(withCount(few, task, target), task);
+}
 
 /** By what share of the count more or fewer quads than wanted came out, beyond what may be. */
-const countOff = ({ soup }: Piece, target: number): number => Math.max(0, Math.abs(soup.quads.length / 4 / target - 1) - COUNT_OFF); // prettier-ignore
+const countOff = ({ soup }: Pick<Piece, 'soup'>, target: number): number => Math.max(0, Math.abs(soup.quads.length / 4 / target - 1) - COUNT_OFF); // prettier-ignore
 
 /** A share of the form without quads costs so many times as much as one of poles; and one that a limb lacks. */
 const LIMBS = 4;
@@ -190,10 +206,24 @@ const COUNTS = 3;
 /** A share of the ways across quads that spiral round limbs where rings belong, as much as so many times one of poles. */
 const SPIRALS = 0.6;
 
+const spiralling = ({ soup }: Pick<Piece, 'soup'>): number =>
+  roundsOf(soup).spiral / Math.max(1, soup.quads.length / 2);
+/** What corners lack of square on the mean, what the least lacks of being sound, and how far places are away, as much as so many times a share of poles. */
+const CORNERS = 1;
+const LEAST = 1;
+const AWAY = 1;
+
 /** Fewer handles and lines missing, or crossings; with as many, less of the form bare, where that does not cost as much in poles, spirals or the count. */
 function isBetter(a: Piece, b: Piece, target: number): boolean {
   if (missing(a) !== missing(b)) return missing(a) < missing(b);
-  const spiralling = ({ soup }: Piece): number => roundsOf(soup).spiral / (soup.quads.length / 2);
-  const price = (piece: Piece): number => LIMBS * piece.bare + TIPS * piece.short + piece.verdict.irregular / Math.max(1, piece.verdict.interior) + COUNTS * countOff(piece, target) + SPIRALS * spiralling(piece); // prettier-ignore
+  const price = ({ bare, short, away, ...piece }: Piece): number =>
+    LIMBS * bare +
+    TIPS * short +
+    AWAY * away +
+    piece.verdict.irregular / Math.max(1, piece.verdict.interior) +
+    COUNTS * countOff(piece, target) +
+    SPIRALS * spiralling(piece) +
+    CORNERS * (1 - piece.verdict.quality.mean) +
+    LEAST * Math.max(0, SOUND - piece.verdict.quality.least);
   return price(a) < price(b);
 }

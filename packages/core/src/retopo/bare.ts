@@ -17,12 +17,23 @@ export const SHORT = 1.5;
 /** Whether a part of the form has no quads. */
 export const isShort = (soup: QuadSoup, task: Task): boolean => bareShare(soup, task, LOST.away) > LOST.share;
 
-/** Share of the form's places that are not followed, and of those that a limb which ends early lacks. */
-export function bareShares(soup: QuadSoup, { samples, size }: Task): { bare: number; short: number } {
-  if (soup.quads.length === 0) return { bare: 1, short: 1 };
-  const { far, asked } = placesBeyond(surfaceOfQuads(soup), samples, BARE * size);
-  const short = far.filter(({ away }) => away > SHORT * size).length;
-  return { bare: far.length / Math.max(1, asked), short: short / Math.max(1, asked) };
+/** How far quads leave a form bare. */
+export interface Bareness {
+  /** share of the form's places that are not followed */
+  bare: number;
+  /** share of them that are so far off that a limb ends early */
+  short: number;
+  /** how far away they are, the root of the mean square, in lengths of a quad */
+  away: number;
+}
+
+/** Cost: a closest point for some thousand places. */
+export function barenessOf(soup: QuadSoup, { samples, size }: Pick<Task, 'samples' | 'size'>): Bareness {
+  if (soup.quads.length === 0) return { bare: 1, short: 1, away: 1 };
+  const { far, asked } = placesBeyond(surfaceOfQuads(soup), samples, 0);
+  const share = (away: number): number => far.filter((place) => place.away > away * size).length / Math.max(1, asked);
+  const squared = far.reduce((sum, { away }) => sum + away ** 2, 0) / Math.max(1, asked);
+  return { bare: share(BARE), short: share(SHORT), away: Math.sqrt(squared) / size };
 }
 
 /** Share of the form's places that are further than so many quads' lengths from any. */

@@ -1,5 +1,5 @@
 import { HalfLoopError } from '../errors';
-import { BARE, bareShare, bareShares, isShort, WHOLE } from './bare';
+import { BARE, barenessOf, bareShare, isShort, WHOLE, type Bareness } from './bare';
 import { extracted, type QuadSoup } from './extract';
 import { crossingQuads } from './crossings';
 import { drawnApart } from './drawnApart';
@@ -31,16 +31,12 @@ import { tubesLaid } from './tubes';
 import { linesLost, verified, type Verdict } from './verify';
 
 /** Quads over one connected surface. */
-export interface Piece {
+export interface Piece extends Bareness {
   soup: QuadSoup;
   verdict: Verdict;
   route: 'grid' | 'shell' | 'paired';
   /** lines that are no chain of edges: of the form, and drawn ones */
   lost: { ofForm: number; drawn: number };
-  /** share of the form's places that were more than half a quad's length from any before quads were stretched to lie nearer */
-  bare: number;
-  /** share of them that are so far off that a limb ends early */
-  short: number;
   /** quads that run through others */
   crossing: number;
   /** places of points that were drawn out to the form's tips */
@@ -98,7 +94,7 @@ export function gridQuads(task: Task, way: Way, options: Asked, stages: Stages, 
     const { reached, ...drawn } = isSound ? drawnToEnds(first, task) : { ...first, reached: new Set<number>() };
     const tips = new Set([...reached].map((v) => placeKey(drawn.soup.points, v)));
     const made = isSound ? uncrossed(drawn, task, options.plane) : { ...drawn, crossing: 0 };
-    return { ...made, route: 'grid', lost: linesLost(made.soup, ground.curves, size), ...bareShares(made.soup, task), tips }; // prettier-ignore
+    return { ...made, route: 'grid', lost: linesLost(made.soup, ground.curves, size), ...barenessOf(made.soup, task), tips }; // prettier-ignore
   } catch (error) {
     if (error instanceof HalfLoopError) return null;
     throw error;
@@ -147,7 +143,7 @@ function withoutFolds(first: Checked, { topology, ground }: Task): Checked {
 }
 
 /** No corner is worse than this where it was not before, for the sake of fewer poles. */
-const SOUND = 0.3;
+export const SOUND = 0.3;
 
 /** Without the poles that the form does not ask for; as it was where quads suffer from that, or a limb. Cost: fillings for each pair of poles near by. */
 export function withFewerPoles(first: Piece, task: Task): Piece {
@@ -207,13 +203,14 @@ export function withCount(first: Piece, task: Task, wanted: number): Piece {
 
 /** Other quads in the place of a piece's; the piece where they cost it more of the form, or a line, or run through each other more. */
 function insteadOf(first: Piece, second: Checked, task: Task, dear = DEARLY_BARE): Piece {
-  const { bare, short } = bareShares(second.soup, task);
+  const bareness = barenessOf(second.soup, task);
+  const { bare, short } = bareness;
   if (bare > first.bare + dear || short > Math.max(first.short, WHOLE) || !isNoWorse(second.verdict, first.verdict))
     return first;
   const lost = linesLost(second.soup, task.ground.curves, task.size);
   if (lost.drawn > first.lost.drawn || lost.ofForm > first.lost.ofForm) return first;
   const crossing = crossingQuads(second.soup).length;
-  return crossing > first.crossing ? first : { ...first, ...second, crossing, bare, short, lost };
+  return crossing > first.crossing ? first : { ...first, ...second, ...bareness, crossing, lost };
 }
 
 /** So often points of quads that run through others for it go back. */
@@ -229,7 +226,7 @@ export function drawnOnto(first: Piece, task: Task): Piece {
     const crossing = new Set(crossingQuads(soup));
     const now = round === 0 ? verdict : verified(soup, task.topology, task.ground.forms);
     if (crossing.size <= first.crossing && now.quality.least >= Math.min(SOUND, first.verdict.quality.least))
-      return isNoWorse(now, first.verdict) ? { ...first, soup, verdict: now, crossing: crossing.size } : first;
+      return isNoWorse(now, first.verdict) ? { ...first, soup, verdict: now, crossing: crossing.size, ...barenessOf(soup, task) } : first; // prettier-ignore
     const check = new QuadCheck(soup.points, quads, task.ground.forms);
     const suffers = (q: number): boolean => crossing.has(q / 4) || check.least(q) < Math.min(SOUND, then.least(q)) || check.isFolded(q); // prettier-ignore
     backWhereWorse(soup, points, (q) => quads.subarray(q, q + 4).some(hasMoved) && suffers(q));
