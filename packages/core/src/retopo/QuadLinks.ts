@@ -1,8 +1,10 @@
 import type { QuadSoup } from './extract';
 
 /** Half-edge h of a soup runs from corner h of its quad to the next; quad h >> 2. */
-export const cornerOf = (quads: ArrayLike<number>, h: number, by: number): number =>
-  quads[(h & ~3) + (((h & 3) + by) & 3)];
+export const cornerOf = (quads: ArrayLike<number>, h: number, by: number): number => quads[turnedBy(h, by)];
+
+/** The half-edge so many corners further round its quad. */
+export const turnedBy = (h: number, by: number): number => (h & ~3) + ((h + by) & 3);
 
 /** A directed pair of points as one number; points are fewer than 2²⁶. */
 export const halfKey = (u: number, v: number): number => u * 67108864 + v;

@@ -1,5 +1,5 @@
 import type { QuadSoup } from './extract';
-import { QuadLinks } from './QuadLinks';
+import { QuadLinks, turnedBy } from './QuadLinks';
 
 /** Nobody takes a strip for one round a limb that comes back later than after so many times the square root of all quads; one that is beside itself by so many strips. */
 const ROUND = 1.2;
@@ -33,9 +33,6 @@ export function roundsOf(soup: QuadSoup): Rounds {
   }
   return rounds;
 }
-
-/** The half-edge so many corners further round its quad. */
-const turnedBy = (h: number, by: number): number => (h & ~3) + ((h + by) & 3);
 
 /** The half-edges in line with one, and by how many quads they lie beside it. */
 function besides(links: QuadLinks, h: number): Map<number, number> {

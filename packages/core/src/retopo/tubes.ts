@@ -4,7 +4,7 @@ import type { QuadSoup } from './extract';
 import type { Ground } from './ground';
 import { lengthRound } from './limbs';
 import { QuadCheck } from './QuadCheck';
-import { QuadLinks } from './QuadLinks';
+import { QuadLinks, turnedBy } from './QuadLinks';
 import { RoundLine } from './RoundLine';
 
 /** With more quads round it than this, a limb is thick enough for points to find their places one by one. */
@@ -75,8 +75,6 @@ function stripRound(links: QuadLinks, h: number): number[] | null {
   }
   return null;
 }
-
-const turnedBy = (h: number, by: number): number => (h & ~3) + ((h + by) & 3);
 
 /** For each two rings that follow each other the quads between them, as 4·q. */
 function quadsOf(tube: Tube, links: QuadLinks): number[][] {
