@@ -57,11 +57,17 @@ export function roundedCorner(a: Vec3, corner: Vec3, b: Vec3, t: number): Vec3 {
   return scale(add(add(scale(a, weights[0]), scale(corner, weights[1])), scale(b, weights[2])), 1 / sum);
 }
 
+/** How far along a polyline each of its points is. Cost: the points. */
+export function lengthsAlong(line: readonly Vec3[]): number[] {
+  const at = [0];
+  for (let i = 1; i < line.length; i++) at.push(at[i - 1] + distance(line[i - 1], line[i]));
+  return at;
+}
+
 /** Points at even steps by length along a polyline, its ends kept; closed ones begin at their first point. */
 export function evenSteps(points: readonly Vec3[], closed: boolean): Vec3[] {
   const run = closed ? [...points, points[0]] : points;
-  const at = [0];
-  for (let i = 1; i < run.length; i++) at.push(at[i - 1] + distance(run[i - 1], run[i]));
+  const at = lengthsAlong(run);
   const total = at[at.length - 1];
   const count = points.length;
   let k = 0;
@@ -76,8 +82,7 @@ export function evenSteps(points: readonly Vec3[], closed: boolean): Vec3[] {
 
 /** So many points at even steps by length along a line, its end left out. Cost: the points. */
 export function stepsAlong(line: readonly Vec3[], count: number): Vec3[] {
-  const at = [0];
-  for (let i = 1; i < line.length; i++) at.push(at[i - 1] + distance(line[i - 1], line[i]));
+  const at = lengthsAlong(line);
   const total = at[at.length - 1];
   let k = 0;
   return Array.from({ length: count }, (_, i) => {

@@ -1,4 +1,4 @@
-import { add, cross, distance, dot, lerp, meanPoint, sub, type Vec3 } from '../math';
+import { add, cross, distance, dot, lengthsAlong, lerp, meanPoint, sub, type Vec3 } from '../math';
 
 /** So many turns of a ring by a share of an edge are tried. */
 const TURNS = 8;
@@ -9,7 +9,7 @@ const MIDDLE = 24;
 export class RoundLine {
   private readonly points: readonly Vec3[];
   /** how far along each point is, and the start once more */
-  private readonly along: Float64Array;
+  private readonly along: readonly number[];
   readonly length: number;
 
   /** Wound as `like` is. */
@@ -17,8 +17,7 @@ export class RoundLine {
     const run = dot(windingOf(like), windingOf(points)) < 0 ? [...points].reverse() : [...points];
     run.push(run[0]);
     this.points = run;
-    this.along = new Float64Array(run.length);
-    for (let i = 1; i < run.length; i++) this.along[i] = this.along[i - 1] + distance(run[i - 1], run[i]);
+    this.along = lengthsAlong(run);
     this.length = this.along[run.length - 1];
   }
 

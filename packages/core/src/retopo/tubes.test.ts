@@ -17,8 +17,8 @@ const RINGS = 24;
 function thinTorus(): { soup: QuadSoup; rings: number[][] } {
   const { positions, corners } = soupFromMesh(torusMesh(RINGS, 4, 3, 0.4));
   const soup = { points: Float64Array.from(positions), quads: Int32Array.from(corners), onLine: new Int32Array(positions.length / 3).fill(-1) }; // prettier-ignore
-  const [tube] = tubesOf(soup, new QuadLinks(soup)).filter((rings) => rings.every((ring) => ring.length === 4));
-  return { soup, rings: tube };
+  const [tube] = tubesOf(soup, new QuadLinks(soup)).filter(({ rings }) => rings.every((ring) => ring.length === 4));
+  return { soup, rings: tube.rings };
 }
 const placeOf = ({ points: p }: QuadSoup, v: number): Vec3 => [p[3 * v], p[3 * v + 1], p[3 * v + 2]];
 
@@ -53,8 +53,13 @@ describe('rings round thin limbs', () => {
   it('end at lines', () => {
     const { soup, rings } = thinTorus();
     for (const v of rings[5]) soup.onLine[v] = 0;
-    const [tube] = tubesOf(soup, new QuadLinks(soup)).filter((t) => t[0].length === 4);
-    for (const ring of tube.slice(1, -1)) expect(ring.some((v) => rings[5].includes(v))).toBe(false);
+    const [tube] = tubesOf(soup, new QuadLinks(soup)).filter((t) => t.rings[0].length === 4);
+    // between each two rings are the quads that have points of both
+    tube.between.forEach((own, i) => {
+      const points = new Set(own.flatMap((q) => [...soup.quads.subarray(q, q + 4)]));
+      expect(points).toEqual(new Set([...tube.rings[i], ...tube.rings[i + 1]]));
+    });
+    for (const ring of tube.rings.slice(1, -1)) expect(ring.some((v) => rings[5].includes(v))).toBe(false);
   });
 
   it('stay to the bit where nothing is amiss', () => {

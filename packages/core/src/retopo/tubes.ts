@@ -19,8 +19,13 @@ const ROUNDS = 4;
 /** A section that is so many times as long as the rings at the ends is one of more than the limb. */
 const LONGEST = 3;
 
-/** Rings of as many points each round a thin limb or handle, one beside the other, with quads between them. Those at the ends may have poles, or be the same. */
-type Tube = number[][];
+/** A thin limb or handle. */
+interface Tube {
+  /** as many points each, one ring beside the other; those at the ends may have poles, or be the same */
+  rings: number[][];
+  /** the quads between each two of them, as 4·q */
+  between: number[][];
+}
 
 /**
  * Lays the rings of quads anew that are folded or pinched round thin limbs and handles: a few points round a tube much thinner than they are apart are pulled onto one side of it. Each ring goes onto the section across
@@ -31,8 +36,9 @@ export function tubesLaid(soup: QuadSoup, { surface, forms }: Pick<Ground, 'surf
   const off = (q: number): number => (check.isFolded(q) ? FOLDED : Math.max(0, 1 - check.least(q) / POOR));
   const links = new QuadLinks(soup);
   for (const tube of tubesOf(soup, links))
-    for (const [from, to] of poorRuns(tube, quadsOf(tube, links), off))
-      if (!laidAnew(soup, tube.slice(from, to + 1), links, surface, off)) laidAnew(soup, tube, links, surface, off);
+    for (const [from, to] of poorRuns(tube, off))
+      if (!laidAnew(soup, tube.rings.slice(from, to + 1), links, surface, off))
+        laidAnew(soup, tube.rings, links, surface, off);
 }
 
 /** The thin limbs and handles of some quads; only rings off the lines, whose points have four edges, may lie between the ends. Cost: linear. */
@@ -46,7 +52,8 @@ export function tubesOf(soup: QuadSoup, links: QuadLinks): Tube[] {
   for (let h = 0; h < quads.length; h++) {
     const first = known.has(h) ? null : stripRound(links, h);
     if (!first) continue;
-    const tube: Tube = [first.map(from), first.map(to)];
+    const quadsIn = (strip: readonly number[]): number[] => strip.map((s) => s & ~3);
+    const tube: Tube = { rings: [first.map(from), first.map(to)], between: [quadsIn(first)] };
     const met = (strip: readonly number[]): void => strip.forEach((s) => known.add(s).add(turnedBy(s, 2)));
     met(first);
     // over the ring where its edges end, then over the one where they begin
@@ -56,10 +63,10 @@ export function tubesOf(soup: QuadSoup, links: QuadLinks): Tube[] {
         strip = strip.map((s) => turnedBy(links.twin(turnedBy(s, side)), side));
         if (known.has(strip[0])) break;
         met(strip);
-        if (isAhead) tube.push(strip.map(to));
-        else tube.unshift(strip.map(from));
+        tube.rings.splice(isAhead ? tube.rings.length : 0, 0, strip.map(isAhead ? to : from));
+        tube.between.splice(isAhead ? tube.between.length : 0, 0, quadsIn(strip));
       }
-    if (tube.length > 2) tubes.push(tube);
+    if (tube.rings.length > 2) tubes.push(tube);
   }
   return tubes;
 }
@@ -76,25 +83,12 @@ function stripRound(links: QuadLinks, h: number): number[] | null {
   return null;
 }
 
-/** For each two rings that follow each other the quads between them, as 4·q. */
-function quadsOf(tube: Tube, links: QuadLinks): number[][] {
-  return tube.slice(1).map((ring, i) =>
-    tube[i].map((u, k) => {
-      const beside = new Set(links.at(ring[k]));
-      const [v, w] = [tube[i][(k + 1) % ring.length], ring[(k + 1) % ring.length]];
-      return (
-        4 * (links.at(u).find((q) => beside.has(q) && links.at(v).includes(q) && links.at(w).includes(q)) as number)
-      );
-    }),
-  );
-}
-
 /** From which ring to which poor quads lie between, with some beside them: first and last stay. */
-function poorRuns(tube: Tube, quads: readonly number[][], off: (q: number) => number): [number, number][] {
+function poorRuns({ rings, between }: Tube, off: (q: number) => number): [number, number][] {
   const runs: [number, number][] = [];
-  quads.forEach((strip, i) => {
+  between.forEach((strip, i) => {
     if (!strip.some((q) => off(q) > 0)) return;
-    const [from, to] = [Math.max(0, i - BESIDE), Math.min(tube.length - 1, i + 1 + BESIDE)];
+    const [from, to] = [Math.max(0, i - BESIDE), Math.min(rings.length - 1, i + 1 + BESIDE)];
     const last = runs[runs.length - 1];
     if (last && from <= last[1]) last[1] = to;
     else runs.push([from, to]);
@@ -105,7 +99,7 @@ function poorRuns(tube: Tube, quads: readonly number[][], off: (q: number) => nu
 /** Lays the rings between the first and the last of some; false, and as they were, where that leaves more amiss. */
 function laidAnew(
   soup: QuadSoup,
-  rings: Tube,
+  rings: readonly number[][],
   links: QuadLinks,
   surface: SculptSurface,
   off: (q: number) => number,
@@ -127,7 +121,7 @@ const placeOf = ({ points: p }: QuadSoup, v: number): Vec3 => [p[3 * v], p[3 * v
 const placesOf = (soup: QuadSoup, ring: readonly number[]): Vec3[] => ring.map((v) => placeOf(soup, v));
 
 /** Sections across a limb for the rings between two, at even steps along its middle line; null where there is none, or of more than the limb. */
-function linesAlong(soup: QuadSoup, rings: Tube, surface: SculptSurface): RoundLine[] | null {
+function linesAlong(soup: QuadSoup, rings: readonly number[][], surface: SculptSurface): RoundLine[] | null {
   const last = rings.length - 1;
   const ends = [rings[0], rings[last]].map((ring) => placesOf(soup, ring));
   const most = (LONGEST / 2) * (lengthRound(ends[0]) + lengthRound(ends[1]));

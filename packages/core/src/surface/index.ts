@@ -8,7 +8,6 @@ export * from './vertexNormals';
 export * from './weldExact';
 export * from './WalkingForm';
 export * from './section';
-export * from './around';
 export { isoLineFrom, isoSegments, type Section } from './isoLines';
 export * from './FormLines';
 export * from './regions';

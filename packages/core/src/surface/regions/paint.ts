@@ -1,5 +1,4 @@
 import { cross, distance, dot, length, sub, WayQueue, type Vec3 } from '../../math';
-import type { Around } from '../around';
 import type { SculptSurface } from '../SculptSurface';
 
 /** Whether a vertex is in a set. */
@@ -14,9 +13,6 @@ export class RegionGround {
 
   get count(): number {
     return this.surface.positions.length / 3;
-  }
-  private get corners(): Around {
-    return this.surface.around;
   }
 
   at(v: number): Vec3 {
@@ -42,7 +38,7 @@ export class RegionGround {
 
   /** Calls `visit` for the vertices that share a triangle with v; those of an inner side come twice. */
   private round(v: number, visit: (w: number) => void): void {
-    const { starts, around } = this.corners;
+    const { starts, around } = this.surface.around;
     const { indices } = this.surface;
     for (let i = starts[v]; i < starts[v + 1]; i++)
       for (let k = 0; k < 3; k++) {
@@ -151,7 +147,7 @@ export class RegionGround {
 
   /** A third of the triangles that meet at a vertex, square file units. */
   private areaRound(v: number): number {
-    const { starts, around } = this.corners;
+    const { starts, around } = this.surface.around;
     let sum = 0;
     for (let i = starts[v]; i < starts[v + 1]; i++) {
       const [a, b, c] = this.cornersOf(around[i]).map((w) => this.at(w));
