@@ -6,6 +6,7 @@ import type { Ground } from './ground';
 import { compacted, faultsOf, refilled, type Refilled } from './mendQuads';
 import { QuadCheck } from './QuadCheck';
 import { cornerOf, edgesOff, halfKey, QuadLinks } from './QuadLinks';
+import { roundsOf } from './spirals';
 
 /** Poles so many edges from each other may go together. */
 const FAR = 4;
@@ -27,29 +28,44 @@ const MOST = 400;
 
 /**
  * Takes out the quads between a point with too few edges and one with too many near by, and fills the hole anew, wherever that leaves fewer irregular points and the quads
- * come as near to the form, of which `samples` are places, xyz, as those that went. `size` is what edges are wanted to be. Nearest pairs first, until none is left. Edges of lines stay. Cost: for each pair, fillings of a hole of some tens
+ * come as near to the form, of which `samples` are places, xyz, as those that went, and no rings round limbs become spirals. `size` is what edges are wanted to be. Nearest pairs first, until none is left. Edges of lines stay. Cost: for each pair, fillings of a hole of some tens
  * of quads; for each that goes, the quads.
  */
 export function fewerPoles(start: QuadSoup, ground: Ground, samples: Float64Array, size: number): QuadSoup {
   const form: Form = { ground, places: new Places(samples, size) };
   const tried = new Set<string>();
-  let soup = start;
+  let now = linked(start);
   for (let i = 0; i < MOST; i++) {
-    const next = oneFewer(soup, form, tried);
+    const next = oneFewer(now, form, tried);
     if (!next) break;
-    soup = next;
+    now = next;
   }
+  const { soup } = now;
   return soup === start ? start : compacted(soup.points, [...soup.quads], soup.onLine);
 }
 
-function oneFewer(soup: QuadSoup, form: Form, tried: Set<string>): QuadSoup | null {
+interface Linked {
+  soup: QuadSoup;
+  links: QuadLinks;
+  /** strips that spiral */
+  spiral: number;
+}
+
+function linked(soup: QuadSoup): Linked {
   const links = new QuadLinks(soup);
+  return { soup, links, spiral: roundsOf(soup, links).spiral };
+}
+
+function oneFewer({ soup, links, spiral }: Linked, form: Form, tried: Set<string>): Linked | null {
   for (const path of pairsIn(soup, links)) {
     const key = `${path[0]} ${path[path.length - 1]}`;
     if (tried.has(key)) continue;
     tried.add(key);
-    const next = new Neighbourhood(soup, links, path, form).withoutPair();
-    if (next) return next;
+    const made = new Neighbourhood(soup, links, path, form).withoutPair();
+    if (!made) continue;
+    const next = linked(made);
+    // rings round limbs are worth more than two poles
+    if (next.spiral <= spiral) return next;
   }
   return null;
 }

@@ -8,7 +8,8 @@ import { roomFor } from './room';
 import { GridSystem } from './GridSystem';
 import { squaresOf, type OnLine, type Squares } from './squares';
 import { placesOf, type Seams } from './seams';
-import { nextHalf, prevHalf, type TriMesh } from './TriMesh';
+import { nextHalf, type TriMesh } from './TriMesh';
+import { weightsOf } from './weights';
 import { bestNumbers, WholeNumbers } from './wholeNumbers';
 
 /** The quads' grid laid over a part: one place per wedge. */
@@ -25,14 +26,19 @@ export interface GridMap {
 
 /** Weight of a line that must lie on a line of the grid, over that of an edge. */
 const ON_LINE = 100;
+/**
+ * What a length costs that is not as wanted, over what a way costs that is not: where both cannot be had, quads get longer or shorter by and by rather than askew. For the whole numbers, which tell how many quads
+ * there are, both count alike: a ball is as many quads wide as high.
+ */
+const LENGTHS = 0.45;
 /** Triangles should have so much of the area that is wanted. */
 const LEAST = 0.3;
 /** Rounds of stiffening where the map turns over. */
 const STIFFER = 6;
 
 /**
- * The smoothest map to the plane whose axes follow the crosses, poles on whole places and lines on whole lines (Bommes et al. 2009): all
- * lengths for one size are wanted at once, so that one factoring serves every size. Cost of making: factoring twice as many unknowns as vertices, and as
+ * The map to the plane whose axes follow the crosses best, poles on whole places and lines on whole lines (Bommes et al. 2009, with their anisotropic norm): all
+ * lengths for one size are wanted at once, so that one factoring serves every size. Cost of making: factoring twice as many unknowns as vertices, twice, and as
  * many solves as there are whole numbers; of a solve for a size: one pass over the factors and the whole numbers' cube.
  */
 export class Grid {
@@ -42,7 +48,7 @@ export class Grid {
   private readonly stiff: Float64Array;
   /** triangle → how much smaller its quads were made to give it room */
   private readonly shrunk: Float64Array;
-  /** per half-edge its wanted step in the grid for size 1, and its weight */
+  /** per half-edge its wanted step in the grid for size 1, and the weight of each axis of it */
   private readonly wish: Float64Array;
   private readonly weight: Float64Array;
   private readonly squares: Squares;
@@ -76,8 +82,8 @@ export class Grid {
     this.stiff = new Float64Array(mesh.triangles).fill(1);
     this.shrunk = new Float64Array(mesh.triangles).fill(1);
     this.wish = new Float64Array(6 * mesh.triangles);
-    this.weight = new Float64Array(3 * mesh.triangles);
     this.readEdges(field, spread, sizes);
+    this.weight = weightsOf(this.wish, LENGTHS);
     const { lines, count } = this.readLines(field);
     this.squares = squaresOf(mesh, seams, this.unknown, lines);
     this.numbers = 2 * seams.free + count;
@@ -91,9 +97,11 @@ export class Grid {
     });
     this.weights = new Float64Array(this.squares.count);
     this.wishes = new Float64Array(this.squares.count);
+    const system = (weights: Float64Array): GridSystem =>
+      new GridSystem(this.squares, 2 * own.length, this.numbers, order, weights, this.wishes);
     this.readSquares();
-    this.system = new GridSystem(this.squares, 2 * own.length, this.numbers, order, this.weights, this.wishes);
-    const { s, right, answers } = this.system.forWhole();
+    this.system = system(this.weights);
+    const { s, right, answers } = system(this.weightsBy(weightsOf(this.wish, 1))).forWhole();
     this.rightForWhole = right;
     const r = right();
     const closes = size !== null && this.numbers <= MANY_NUMBERS;
@@ -111,30 +119,31 @@ export class Grid {
 
   /** Each square's wish and weight as they are now. */
   private readSquares(): void {
-    const { squares, weights, wishes, weight, stiff, wish } = this;
+    const { squares, weights, wishes, weight, wish } = this;
+    weights.set(this.weightsBy(weight));
     for (let k = 0; k < squares.count; k++) {
       const half = squares.half[k];
-      weights[k] = half < 0 ? ON_LINE : weight[half] * stiff[Math.floor(half / 3)];
       wishes[k] = half < 0 ? 0 : wish[2 * half + squares.axis[k]];
     }
   }
 
+  /** Each square's weight as triangles are stiff now, by that of each axis of half-edges. */
+  private weightsBy(weight: Float64Array): Float64Array {
+    const { half, axis, count } = this.squares;
+    return Float64Array.from({ length: count }, (_, k) =>
+      half[k] < 0 ? ON_LINE : weight[2 * half[k] + axis[k]] * this.stiff[Math.floor(half[k] / 3)],
+    );
+  }
+
   private readEdges(field: CrossField, spread: Float64Array, sizes: Float64Array | null): void {
-    const { mesh, seams, wish, weight } = this;
-    const p = mesh.points;
+    const { mesh, seams, wish } = this;
     for (let h = 0; h < 3 * mesh.triangles; h++) {
       const t = Math.floor(h / 3);
-      const a = 3 * mesh.from[h], b = 3 * mesh.to(h), c = 3 * mesh.from[prevHalf(h)]; // prettier-ignore
       const own = sizes ? (sizes[mesh.from[h]] + sizes[mesh.to(h)]) / 2 : 1;
       const l = Math.sqrt(mesh.squaredLength(h)) / spread[t] / own;
       const way = field.direction[h] - seams.angle[t];
       wish[2 * h] = l * Math.cos(way);
       wish[2 * h + 1] = l * Math.sin(way);
-      const ux = p[a] - p[c], uy = p[a + 1] - p[c + 1], uz = p[a + 2] - p[c + 2]; // prettier-ignore
-      const vx = p[b] - p[c], vy = p[b + 1] - p[c + 1], vz = p[b + 2] - p[c + 2]; // prettier-ignore
-      const x = uy * vz - uz * vy, y = uz * vx - ux * vz, z = ux * vy - uy * vx; // prettier-ignore
-      const cot = (ux * vx + uy * vy + uz * vz) / Math.max(1e-300, Math.sqrt(x * x + y * y + z * z));
-      weight[h] = 0.5 * Math.min(5, Math.max(0.05, cot));
     }
   }
 

@@ -54,7 +54,7 @@ test('a loop beside a ridge goes up onto it', () => {
   const ridge = sheet((x) => 0.35 * Math.exp(-((x / 0.09) ** 2)));
   const soup = quadsOn(ridge, 0, 1);
   const before = awayFrom(ridge, soup);
-  const moved = nearer(soup, ridge, 2 / SIDE);
+  const moved = nearer(soup, { curves: [], surface: ridge }, 2 / SIDE);
   expect(awayFrom(ridge, soup)).toBeLessThan(0.5 * before);
   const heights = [...moved].map((v) => soup.points[3 * v + 2]);
   expect(heights.filter((z) => z > 0.25).length).toBe(SIDE - 1);
@@ -77,7 +77,7 @@ test('quads come nearer to the form, on it, sound; the border and what is not of
         const soup = quadsOn(form, jitter, seed);
         const start = { ...soup, points: soup.points.slice() };
         const was = qualityOf(start.points, start.quads).quality;
-        const moved = nearer(soup, form, 2 / SIDE);
+        const moved = nearer(soup, { curves: [], surface: form }, 2 / SIDE);
         // what is near enough is not asked about
         expect(awayFrom(form, soup)).toBeLessThanOrEqual(Math.max(1.02 * awayFrom(form, start), NEAR_ENOUGH / 4));
         const { quality, folded } = qualityOf(soup.points, soup.quads);
@@ -100,6 +100,6 @@ test('quads that lie on the form already are left as they are', () => {
   const flat = sheet(() => 0);
   const soup = quadsOn(flat, 0.5, 3);
   const before = soup.points.slice();
-  expect(nearer(soup, flat, 2 / SIDE).size).toBe(0);
+  expect(nearer(soup, { curves: [], surface: flat }, 2 / SIDE).size).toBe(0);
   expect(soup.points).toEqual(before);
 });

@@ -1,7 +1,8 @@
 import type { Vec3 } from '../math';
-import type { SculptSurface } from '../surface';
 import type { QuadSoup } from './extract';
 import { FollowedPlaces } from './FollowedPlaces';
+import type { Ground } from './ground';
+import { EdgePairs } from './jumps';
 import { Squaring } from './squarer';
 
 const ROUNDS = 30;
@@ -14,26 +15,26 @@ const NEAR = 0.12;
 /** What distance costs against corners that are not square; and how much more where it is long. */
 const AWAY = 1;
 const LONG = 4;
-/** What it costs that an edge is longer or shorter than it was. */
-const UNEVEN = 0.05;
 /** No corner gets worse than this, or than the worst round its point was. */
 const SOUND = 0.4;
 
+type Lying = Pick<Ground, 'curves' | 'surface'>;
+
 /**
- * Points off the lines moved along the form, one after another, to where the quads round them lie nearest to it: loops go up onto the ridges that they run beside, points onto
- * tips. Against that stand corners that come out less square, and edges that change their length; what is sound stays so. After the fitting of springs to a form by
+ * Points moved, one after another, along the form, or along their line, to where the quads round them lie nearest to it: loops go up onto the ridges that they run beside, points onto
+ * tips. Against that stand corners that come out less square, and edges whose lengths jump, which is mended also where quads are near; what is sound stays so. After the fitting of springs to a form by
  * Hoppe et al. 1993, with points kept on the form. Changes the points; gives those that moved. Cost: a closest point for each of some places a quad, and for points
- * with places far off some tens of distances a round.
+ * with places far off or edges that jump some tens of distances a round.
  */
-export function nearer(soup: QuadSoup, surface: SculptSurface, size: number): Set<number> {
+export function nearer(soup: QuadSoup, ground: Lying, size: number): Set<number> {
   const moved = new Set<number>();
-  const nearing = new Nearing(soup, surface, size);
+  const nearing = new Nearing(soup, ground, size);
   const step = new Float64Array(soup.onLine.length).fill(STEP.first);
   for (let round = 0; round < ROUNDS; round++) {
     let isDone = true;
     nearing.look();
     for (let v = 0; v < soup.onLine.length; v++) {
-      if (soup.onLine[v] !== -1 || step[v] < STEP.last || !nearing.isAsked(v)) continue;
+      if (soup.onLine[v] === -2 || step[v] < STEP.last || !nearing.isAsked(v)) continue;
       isDone = false;
       const isBetter = nearing.move(v, step[v]);
       if (isBetter) moved.add(v);
@@ -47,7 +48,7 @@ export function nearer(soup: QuadSoup, surface: SculptSurface, size: number): Se
 /** Costs of points by how far the places round them are off, too. */
 class Nearing extends Squaring {
   private readonly places: FollowedPlaces;
-  private readonly lengths: Float64Array;
+  private readonly pairs: EdgePairs;
   private byQuad: number[][] = [];
   /** round the point that is moved: where the places begin that are off, and what no quad may get worse than */
   private own: number[] = [];
@@ -57,13 +58,13 @@ class Nearing extends Squaring {
 
   constructor(
     soup: QuadSoup,
-    surface: SculptSurface,
+    { curves, surface }: Lying,
     private readonly size: number,
   ) {
-    super(soup, [], surface);
+    super(soup, curves, surface);
+    this.pairs = new EdgePairs(soup);
     this.places = new FollowedPlaces(soup, this.around, surface, size, EACH);
     this.hasMoved = new Uint8Array(soup.quads.length / 4);
-    this.lengths = Float64Array.from(soup.quads, (_, h) => this.lengthOf(h));
   }
 
   /** Finds the places that are off now. */
@@ -73,9 +74,9 @@ class Nearing extends Squaring {
     this.byQuad = this.places.beyond(NEAR * this.size);
   }
 
-  /** Whether anything round a point is off. */
+  /** Whether anything round a point is off, or the length of an edge there jumps. */
   isAsked(v: number): boolean {
-    return this.around[v].some((q) => this.byQuad[q / 4] !== undefined);
+    return this.pairs.isAny(v) || this.around[v].some((q) => this.byQuad[q / 4] !== undefined);
   }
 
   override move(v: number, step: number): boolean {
@@ -92,23 +93,15 @@ class Nearing extends Squaring {
       const sound = this.soundnessOf(q);
       if (sound < this.least) return Infinity;
       sum += (1 - sound) ** 2;
-      for (let k = 0; k < 4; k++)
-        if (this.soup.quads[q + k] === v || this.soup.quads[q + ((k + 1) & 3)] === v)
-          sum += (UNEVEN / 2) * (this.lengthOf(q + k) / this.lengths[q + k] - 1) ** 2;
     }
     for (const i of this.own) sum += this.awayCost(v, i);
-    return sum;
+    return sum + this.pairs.cost(v);
   }
 
   /** Off the form a place would seem near to what sticks out. */
   protected override placesFor(v: number, step: number): Vec3[] {
-    return super.placesFor(v, step).map((to) => this.onForm(v, to).point);
-  }
-
-  private lengthOf(h: number): number {
-    const { points: p, quads } = this.soup;
-    const [a, b] = [3 * quads[h], 3 * quads[(h & ~3) + ((h + 1) & 3)]];
-    return Math.hypot(p[a] - p[b], p[a + 1] - p[b + 1], p[a + 2] - p[b + 2]);
+    const places = super.placesFor(v, step);
+    return this.soup.onLine[v] >= 0 ? places : places.map((to) => this.onForm(v, to).point);
   }
 
   private awayCost(v: number, i: number): number {

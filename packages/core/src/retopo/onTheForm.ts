@@ -34,7 +34,7 @@ export function onTheForm(first: Checked, task: Task): Checked {
 /** As near to the form as points off the lines come along it; what came in where nothing moves. */
 function drawnNearer(first: Checked, { ground, size, topology }: Task): Checked {
   const soup = { ...first.soup, points: first.soup.points.slice() };
-  if (nearer(soup, ground.surface, size).size === 0) return first;
+  if (nearer(soup, ground, size).size === 0) return first;
   const [now, then] = [soup.points, first.soup.points].map((p) => new QuadCheck(p, soup.quads, ground.forms));
   backWhereWorse(soup, first.soup.points, (q) => now.least(q) < Math.min(SOUND, then.least(q)) || now.isFolded(q));
   const verdict = verified(soup, topology, ground.forms);

@@ -13,16 +13,19 @@ export interface Rounds {
   spiral: number;
 }
 
-/** Whether strips of quads run round in rings or in spirals; those that go further, or end at a border, are not counted. Cost: the root of the quads for each of them. */
-export function roundsOf(soup: QuadSoup): Rounds {
-  const links = new QuadLinks(soup);
+/**
+ * Whether strips of quads run round in rings or in spirals; those that go further, or end at a border, are not counted. `links` are those of the quads, where they are there already. Cost: the root of the quads
+ * for each of them.
+ */
+export function roundsOf(soup: QuadSoup, links = new QuadLinks(soup)): Rounds {
+  const twins = Int32Array.from(soup.quads, (_, h) => links.twin(h));
   const most = ROUND * Math.sqrt(soup.quads.length / 4);
   const rounds = { closed: 0, spiral: 0 };
-  for (let h = 0; h < soup.quads.length; h++) {
+  for (let h = 0; h < twins.length; h++) {
     if ((h & 3) > 1) continue;
-    const beside = besides(links, h);
+    const beside = besides(twins, h);
     for (let now = h, far = 1; far < most; far++) {
-      now = links.twin(turnedBy(now, 2));
+      now = twins[turnedBy(now, 2)];
       if (now < 0) break;
       const off = now === h ? 0 : beside.get(now);
       if (off === undefined || PITCH * off > far) continue;
@@ -35,11 +38,11 @@ export function roundsOf(soup: QuadSoup): Rounds {
 }
 
 /** The half-edges in line with one, and by how many quads they lie beside it. */
-function besides(links: QuadLinks, h: number): Map<number, number> {
+function besides(twins: Int32Array, h: number): Map<number, number> {
   const found = new Map<number, number>();
   for (const side of [1, 3])
     for (let now = h, off = 1; off <= BESIDE; off++) {
-      const next = links.twin(turnedBy(now, side));
+      const next = twins[turnedBy(now, side)];
       if (next < 0) break;
       now = turnedBy(next, side);
       found.set(now, off);
