@@ -3,6 +3,7 @@ import { compareSurfaces } from '@half-loop/core/inspect';
 import { seededRng } from '@half-loop/core/math';
 import {
   bothHalves,
+  jumpShare,
   LAY_AS_USUAL,
   layAll,
   qualityOf,
@@ -20,7 +21,7 @@ const X = { axis: 'x', offset: 0 } as const;
 /** What automatic retopology makes of smooth shapes and the demo's sculpts, at three counts; and where the seconds go. */
 export async function retopo(): Promise<void> {
   say(
-    '\nLay all, one run each: quads; irregular share; corners least / 5th percentile / mean; rms and greatest distance over the diagonal; strips round limbs that spiral; s',
+    '\nLay all, one run each: quads; irregular share; corners least / 5th percentile / mean; rms and greatest distance over the diagonal; strips round limbs that spiral; edges over twice as long as one beside them; s',
   );
   table('ball (80k)', sculptFromSoup(ballSoup(200)), [600, 2500, 8000]);
   table('Crab pincer (120k)', crab(), [600, 2500, 8000]);
@@ -53,7 +54,7 @@ function table(
       const { least, low, mean } = qualityOf(soup.points, soup.quads).quality;
       const { closed, spiral } = roundsOf(soup);
       const ways = [...new Set(laid.routes.map((r) => r.route))].join(' and ');
-      say(`${label} ${String(soup.quads.length / 4).padStart(5)}  ${((100 * sum('irregular')) / sum('interior')).toFixed(2)} %  ${least.toFixed(2)} / ${low.toFixed(2)} / ${mean.toFixed(3)}  ${((100 * rms) / diagonal).toFixed(3)} % ${((100 * max) / diagonal).toFixed(2)} %  ${((100 * spiral) / Math.max(1, closed + spiral)).toFixed(1)} %  ${all.toFixed(1)} s  ${ways}`); // prettier-ignore
+      say(`${label} ${String(soup.quads.length / 4).padStart(5)}  ${((100 * sum('irregular')) / sum('interior')).toFixed(2)} %  ${least.toFixed(2)} / ${low.toFixed(2)} / ${mean.toFixed(3)}  ${((100 * rms) / diagonal).toFixed(3)} % ${((100 * max) / diagonal).toFixed(2)} %  ${((100 * spiral) / Math.max(1, closed + spiral)).toFixed(1)} %  ${(100 * jumpShare(soup)).toFixed(2)} %  ${all.toFixed(1)} s  ${ways}`); // prettier-ignore
       const slow = Object.entries(laid.seconds)
         .filter(([, s]) => s >= 0.3)
         .sort((a, b) => b[1] - a[1]);

@@ -5,6 +5,7 @@ export type { Look, Watch } from './Stages';
 export type { Triangles } from './clean';
 export { mirrored as bothHalves } from './halve';
 export { qualityOf } from './QuadCheck';
+export { jumpShare } from './jumps';
 export { roundsOf, type Rounds } from './spirals';
 export { surfaceOfQuads } from './fit';
 export type { DrawnLine } from './drawn';
