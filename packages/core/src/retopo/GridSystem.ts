@@ -5,7 +5,7 @@ import { SparseRows } from './SparseRows';
 /** Keeps the matrix definite where nothing holds a place. */
 const SOFT = 1e-9;
 /** How exactly the reals are solved for with other weights, squared, of how far they were: places are rounded to a millionth anyway. */
-const ENOUGH = 1e-14;
+const ENOUGH = 1e-10;
 /** After so many steps the weights are so far from those factored that factoring anew pays; more are not waited for. */
 const MANY = 25;
 const MOST = 60;
