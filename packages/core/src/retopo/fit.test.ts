@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest';
-import { distance, type Vec3 } from '../math';
+import { distance, dot, normalize, type Vec3 } from '../math';
 import { SculptSurface, sculptFromSoup } from '../surface';
 import { ballSoup, quadsOnBall } from '../testing';
 import type { QuadSoup } from './extract';
@@ -9,19 +9,22 @@ import { compacted } from './mendQuads';
 import { qualityOf } from './QuadCheck';
 
 const TIP: Vec3 = [0, 1.2, 0];
+/** As far out, some quads away. */
+const BESIDE: Vec3 = [1.2 * Math.sin(0.7), 1.2 * Math.cos(0.7), 0];
 
-/** A ball with one thorn. */
-function thorny(): SculptSurface {
+/** A ball with a thorn at a place, or several. */
+function thorny(...tips: Vec3[]): SculptSurface {
   const { positions, indices } = sculptFromSoup(ballSoup(60));
   for (let i = 0; i < positions.length; i += 3) {
-    const by = 1 + 0.2 * Math.exp((positions[i + 1] - 1) / 0.015);
+    const p: Vec3 = [positions[i], positions[i + 1], positions[i + 2]];
+    const by = Math.max(...tips.map((tip) => 1 + 0.2 * Math.exp((dot(p, normalize(tip)) - 1) / 0.015)));
     for (let k = 0; k < 3; k++) positions[i + k] *= by;
   }
   return SculptSurface.build({ positions, indices });
 }
 
 test('quads are drawn out to a thorn, and of points far from it most stay to the last bit', () => {
-  const form = thorny();
+  const form = thorny(TIP);
   const soup = quadsOnBall(18);
   const before = soup.points.slice();
   const size = Math.sqrt((4 * Math.PI) / (soup.quads.length / 4));
@@ -43,6 +46,18 @@ test('quads are drawn out to a thorn, and of points far from it most stay to the
     expect(distance(is, was)).toBeLessThan(0.5 * size);
   }
   expect(still).toBeGreaterThan(0.5 * far);
+});
+
+test('what is a tip already stays one while others beside it are reached', () => {
+  const soup = quadsOnBall(18);
+  const size = Math.sqrt((4 * Math.PI) / (soup.quads.length / 4));
+  const [one, both] = [thorny(TIP), thorny(TIP, BESIDE)];
+  const tips = fitted(soup, [], one, Float64Array.from(one.positions), size);
+  const places = [...tips].map((v) => [...soup.points.subarray(3 * v, 3 * v + 3)]);
+  fitted(soup, [], both, Float64Array.from(both.positions), size, tips);
+  expect([...tips].map((v) => [...soup.points.subarray(3 * v, 3 * v + 3)])).toEqual(places);
+  const low = surfaceOfQuads(soup);
+  for (const tip of [TIP, BESIDE]) expect(low.closest(tip).distance).toBeLessThan(0.05);
 });
 
 test('where nothing sticks out no point moves', () => {
@@ -71,7 +86,7 @@ function halfBall(isMirrored: boolean): { soup: QuadSoup; curves: Curve[] } {
 }
 
 test('a thorn in the mirror plane is reached by a point of the plane, which stays in it', () => {
-  const form = thorny();
+  const form = thorny(TIP);
   const samples = Float64Array.from(form.positions);
   for (const isMirrored of [true, false]) {
     const { soup, curves } = halfBall(isMirrored);

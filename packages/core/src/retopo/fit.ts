@@ -19,8 +19,8 @@ const SUFFERS = 0.32;
 
 /**
  * Draws the quads out to what of the form they do not reach, tips and ridges: the nearest point goes to each place that sticks out
- * farthest, step by step, and stays there while the others even out and come as square as they can. Where quads suffer still it goes back to where it was. `samples` are places of
- * the form, xyz. Changes the points; gives those that reached out and stay. Cost: a closest point per sample where something sticks out, and round.
+ * farthest, step by step, and stays there, as those do that are `tips` already, while the others even out and come as square as they can. Where quads suffer still it goes back to where it was. `samples` are
+ * places of the form, xyz. Changes the points; gives those that reached out and stay. Cost: a closest point per sample where something sticks out, and round.
  */
 export function fitted(
   soup: QuadSoup,
@@ -28,10 +28,11 @@ export function fitted(
   surface: SculptSurface,
   samples: Float64Array,
   size: number,
+  tips: ReadonlySet<number> = new Set(),
 ): Set<number> {
   const before = soup.points.slice();
   const around = aroundOf(soup);
-  const reached = new Set<number>();
+  const reached = new Set(tips);
   let asked: Int32Array | null = null;
   for (let round = 0; round < ROUNDS; round++) {
     const low = surfaceOfQuads(soup);
@@ -58,7 +59,7 @@ export function fitted(
       reached.add(v);
     }
     const free = pointsRound(soup, around, pinned);
-    holding(soup, (v) => pinned.has(v) || !free.has(v), () => relaxed(soup, curves, surface, 5)); // prettier-ignore
+    holding(soup, (v) => pinned.has(v) || tips.has(v) || !free.has(v), () => relaxed(soup, curves, surface, 5)); // prettier-ignore
   }
   // the others even out round what was reached
   const free = pointsRound(soup, around, reached);

@@ -1,4 +1,4 @@
-import { backWhereWorse, fitted } from './fit';
+import { backWhereWorse, fitted, placeKey } from './fit';
 import { nearer } from './nearer';
 import { QuadCheck } from './QuadCheck';
 import { isNoWorse, settled, squared, type Checked } from './settled';
@@ -9,14 +9,15 @@ import { verified } from './verify';
 const SOUND = 0.2;
 const NONE: ReadonlySet<number> = new Set();
 
-/** Drawn out to the form's tips; where quads suffer from that, as they were. Gives the points that reached out, too. Cost: as `fitted`, and a check. */
+/** Drawn out to the form's tips, those that are `tips` already held; where quads suffer from that, as they were. Gives the points that reached out, too. Cost: as `fitted`, and a check. */
 export function reaching(
   first: Checked,
   { ground, samples, size, topology }: Task,
+  tips = NONE,
 ): Checked & { reached: ReadonlySet<number> } {
   const drawn = { ...first.soup, points: first.soup.points.slice() };
-  const reached = fitted(drawn, ground.curves, ground.surface, samples, size);
-  squared(drawn, ground, reached);
+  const reached = fitted(drawn, ground.curves, ground.surface, samples, size, tips);
+  squared(drawn, ground, new Set([...tips, ...reached]));
   const second = settled(drawn, topology, ground);
   if (!isNoWorse(second.verdict, first.verdict)) return { ...first, reached: NONE };
   // laid again where it was folded, its points have other numbers
@@ -24,10 +25,11 @@ export function reaching(
 }
 
 /** As near to the form as quads come, and drawn out to its tips; where they suffer from that, as they were. The quads are the same, their points move. Cost: as `nearer` and `fitted`, twice the first. */
-export function onTheForm(first: Checked, task: Task): Checked {
+export function onTheForm(first: Checked & { tips: ReadonlySet<string> }, task: Task): Checked {
   const near = drawnNearer(first, task);
   if (near === first) return first;
-  const far = reaching(near, task);
+  const { points, onLine } = first.soup;
+  const far = reaching(near, task, new Set([...onLine.keys()].filter((v) => first.tips.has(placeKey(points, v)))));
   return far.soup !== near.soup && far.soup.quads === near.soup.quads ? drawnNearer(far, task) : near;
 }
 
