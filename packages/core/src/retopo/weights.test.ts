@@ -44,3 +44,17 @@ test('no triangle holds more than its share, however thin', () => {
     }),
   );
 });
+
+test('flat triangles have weights, too, in whatever units', () => {
+  for (const unit of [1e-9, 1, 1e9])
+    for (const flat of [
+      [1, 0, 1, 0, -2, 0],
+      [0, 0, 1, 1, -1, -1],
+      [0, 0, 0, 0, 0, 0],
+    ])
+      for (const w of weightsOf(
+        Float64Array.from(flat, (x) => unit * x),
+        0.5,
+      ))
+        expect(Math.abs(w)).toBeLessThan(10);
+});

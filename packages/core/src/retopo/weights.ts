@@ -2,6 +2,8 @@ import { nextHalf, prevHalf } from './TriMesh';
 
 /** No corner counts as sharper than one with this cotangent: thin triangles would hold all. */
 const SHARP = 5;
+/** Triangles that are flat have no cotangents: this stands for them. */
+const FLAT = 1e9;
 
 /**
  * Weights of the steps along triangles' edges in a grid, f64[6·T], for each half-edge one of either axis: what all its steps are off, squared, times these, is a triangle's area times what its map's gradients are
@@ -17,9 +19,10 @@ export function weightsOf(wish: Float64Array, lengths: number): Float64Array {
       const y = (h: number): number => wish[2 * h + 1] * (axis === 1 ? out : 1);
       const cotangents = [first, first + 1, first + 2].map((h) => {
         const [a, b] = [nextHalf(h), prevHalf(h)];
-        return -(x(a) * x(b) + y(a) * y(b)) / Math.max(1e-300, Math.abs(x(a) * y(b) - y(a) * x(b)));
+        const along = x(a) * x(b) + y(a) * y(b);
+        return -along / Math.max(1e-300, Math.abs(along) / FLAT, Math.abs(x(a) * y(b) - y(a) * x(b)));
       });
-      const by = Math.min(1, SHARP / Math.max(...cotangents)) / (2 * out);
+      const by = SHARP / Math.max(SHARP, ...cotangents) / (2 * out);
       cotangents.forEach((cot, k) => (weights[2 * (first + k) + axis] = by * cot));
     }
   return weights;
