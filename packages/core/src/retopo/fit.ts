@@ -151,6 +151,10 @@ export function backWhereWorse(
 /** Where a point is, as a key. */
 export const placeKey = (p: Float64Array, v: number): string => `${p[3 * v]} ${p[3 * v + 1]} ${p[3 * v + 2]}`;
 
+/** The points that are at some places, told by their keys. Cost: linear. */
+export const pointsAt = ({ points, onLine }: QuadSoup, places: ReadonlySet<string>): Set<number> =>
+  new Set([...onLine.keys()].filter((v) => places.has(placeKey(points, v))));
+
 /** Mean edge length of the quads round a point: those of a tip may be far smaller than others. */
 function localSize({ points: p, quads }: QuadSoup, around: readonly number[][], v: number): number {
   let [sum, n] = [0, 0];

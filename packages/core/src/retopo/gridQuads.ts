@@ -4,7 +4,7 @@ import { extracted, type QuadSoup } from './extract';
 import { crossingQuads } from './crossings';
 import { drawnApart } from './drawnApart';
 import { crossField } from './field';
-import { backWhereWorse, placeKey } from './fit';
+import { backWhereWorse, placeKey, pointsAt } from './fit';
 import { Grid } from './grid';
 import { drawnToEnds, withLimbs } from './grow';
 import { gridFor } from './gridFor';
@@ -151,7 +151,7 @@ export function withFewerPoles(first: Piece, task: Task): Piece {
   const few = fewerPoles(first.soup, ground, samples, size);
   if (few === first.soup) return first;
   // points that stay do not move while poles go
-  squared(few, ground, new Set([...few.onLine.keys()].filter((v) => first.tips.has(placeKey(few.points, v)))));
+  squared(few, ground, pointsAt(few, first.tips));
   const second = settled(few, topology, ground);
   const isSquare = second.verdict.quality.least > Math.min(SOUND, first.verdict.quality.least);
   return isSquare ? insteadOf(first, second, task) : first;
@@ -188,7 +188,7 @@ export function withCount(first: Piece, task: Task, wanted: number): Piece {
     const soup = countByRows(first.soup, (1 - COUNT_OFF / 2) * wanted, task.ground, isTip, passed);
     if (soup === first.soup) break;
     if (missedBy(soup) >= (isFar ? missedBy(first.soup) : Number.MIN_VALUE)) continue;
-    squared(soup, task.ground, new Set([...soup.onLine.keys()].filter((v) => isTip(soup.points, v))));
+    squared(soup, task.ground, pointsAt(soup, first.tips));
     const second = settled(soup, task.topology, task.ground);
     const { least, low } = second.verdict.quality;
     const dearly = isFar ? DEARLY_SQUARE : HARDLY_SQUARE;

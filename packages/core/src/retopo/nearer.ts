@@ -18,6 +18,7 @@ const LONG = 4;
 /** No corner gets worse than this, or than the worst round its point was. */
 const SOUND = 0.4;
 
+/** What quads lie on. */
 type Lying = Pick<Ground, 'curves' | 'surface'>;
 
 /**

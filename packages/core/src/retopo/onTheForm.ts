@@ -1,4 +1,4 @@
-import { backWhereWorse, fitted, placeKey } from './fit';
+import { backWhereWorse, fitted, pointsAt } from './fit';
 import { nearer } from './nearer';
 import { QuadCheck } from './QuadCheck';
 import { isNoWorse, settled, squared, type Checked } from './settled';
@@ -28,8 +28,7 @@ export function reaching(
 export function onTheForm(first: Checked & { tips: ReadonlySet<string> }, task: Task): Checked {
   const near = drawnNearer(first, task);
   if (near === first) return first;
-  const { points, onLine } = first.soup;
-  const far = reaching(near, task, new Set([...onLine.keys()].filter((v) => first.tips.has(placeKey(points, v)))));
+  const far = reaching(near, task, pointsAt(first.soup, first.tips));
   return far.soup !== near.soup && far.soup.quads === near.soup.quads ? drawnNearer(far, task) : near;
 }
 
