@@ -1,17 +1,8 @@
 import { TopologyError } from '../errors';
 import type { SculptSurface } from '../surface';
 import { barenessOf, WHOLE } from './bare';
-import {
-  drawnOnto,
-  gridQuads,
-  SOUND,
-  USUAL_WAY,
-  withCount,
-  withFewerPoles,
-  withoutPoor,
-  type Piece,
-  type Way,
-} from './gridQuads';
+import { finished, SOUND } from './finish';
+import { gridQuads, USUAL_WAY, type Piece, type Way } from './gridQuads';
 import { drawnApart } from './drawnApart';
 import { COUNT_OFF, type Asked } from './options';
 import { pairedQuads } from './paired';
@@ -27,17 +18,17 @@ import { linesLost, verified } from './verify';
 import { evenTriangles } from './working';
 
 /**
- * Tries of a part: with few poles, as is enough for most forms; with more of them, and closer to the form, where quads left much of it bare; the best of these again without rings that close, where handles or the count
+ * Tries of a part: with few poles, as is enough for most forms; with more of them, and closer to the form, where quads left much of it bare, both with no loops held to ridges; the best of these again without rings that close, where handles or the count
  * are off with them; along the form less than asked for; then with more quads, for forms whose limbs and handles are too fine for as many as were asked for.
  */
 const TRIES: readonly (Way & { finer: number })[] = [
   { ...USUAL_WAY, finer: 1 },
-  { ...USUAL_WAY, near: 2.5, follow: 1, finer: 1 },
-  { ...USUAL_WAY, near: 3.5, follow: 3, finer: 1 },
+  { ...USUAL_WAY, near: 2.5, follow: 1, ridges: false, finer: 1 },
+  { ...USUAL_WAY, near: 3.5, follow: 3, ridges: false, finer: 1 },
   { ...USUAL_WAY, closes: false, finer: 1 },
   { ...USUAL_WAY, near: 4, follow: 0.3, finer: 1 },
-  { near: 3, follow: 0.5, finer: 1.3, evenness: 0.5, closes: true },
-  { near: 3, follow: 0.5, finer: 1.8, evenness: 0.5, closes: true },
+  { near: 3, follow: 0.5, finer: 1.3, evenness: 0.5, closes: true, ridges: true },
+  { near: 3, follow: 0.5, finer: 1.8, evenness: 0.5, closes: true, ridges: true },
 ];
 /** So many are compared where what is sound already has all that it should; one more where only its count is off. */
 const COMPARED = 3;
@@ -188,12 +179,6 @@ const isSmall = ({ target }: Ready): boolean => target <= SMALL;
 /** Corners on the mean, and a share of the ways across quads that spiral round limbs, that no other try is made for. */
 const SQUARE = 0.97;
 const STRAIGHT = 0.005;
-
-/** With fewer poles, as many quads as are wanted, and as near to the form as they come. */
-function finished(tried: Piece, task: Task, target: number): Piece {
-  const few = withFewerPoles(withoutPoor(tried, task), task);
-  return drawnOnto(withCount(few, task, target), task);
-}
 
 /** By what share of the count more or fewer quads than wanted came out, beyond what may be. */
 const countOff = ({ soup }: Pick<Piece, 'soup'>, target: number): number => Math.max(0, Math.abs(soup.quads.length / 4 / target - 1) - COUNT_OFF); // prettier-ignore

@@ -1,10 +1,12 @@
 import { axisIndex, distance, nearestOnLine, type Vec3 } from '../math';
 import { SculptSurface, WalkingForm } from '../surface';
-import { drawOn } from './drawn';
+import { drawOn, type DrawnLine } from './drawn';
 import type { Ground } from './ground';
 import { closeHoles } from './holes';
 import { closesUp, markLines, type Curve } from './lines';
 import type { Asked } from './options';
+import { ridgesTaken } from './ridgeChains';
+import { ridgesOf } from './ridges';
 import { areaOf, workingLengths } from './sizes';
 import type { Stages } from './Stages';
 import { partsOf } from './surgery';
@@ -57,8 +59,9 @@ export class Prepared {
     const size = Math.sqrt(area / target);
     const working = workingSize(area, target);
     const { lines } = options;
+    const ridges = options.followForm > 0 ? ridgesOf(mesh, size) : [];
     // a line needs edges to run along
-    if (lines.length > 0) splitLong(mesh, working);
+    if (lines.length + ridges.length > 0) splitLong(mesh, working);
     stages.begin('Surface', 0.08);
     this.surface = surfaceOf(mesh);
     this.form = new WalkingForm(this.surface);
@@ -71,11 +74,15 @@ export class Prepared {
       mesh,
       options.keepEdges,
       Math.max(10 * working, 4 * size),
-      (mark) => drawOn(mesh, this.surface, lines, working, size, mark),
+      (drawn, ridge) => {
+        drawOn(mesh, this.surface, lines, working, size, drawn);
+        drawOn(mesh, this.surface, ridges, working, size, ridge);
+      },
       options.plane,
     );
     if (noise > 0) this.mended.push(`${noise.toLocaleString('en')} sharp edges left out: they end and branch all over, as noise does`); // prettier-ignore
-    for (const { points, isDrawn } of curves) if (isDrawn) this.ontoLines(points, working);
+    for (const { points, isDrawn, isRidge } of curves)
+      if (isDrawn || isRidge) this.ontoLines(points, working, isRidge ? ridges : lines);
     this.curves = curves;
     stages.begin('Working mesh', 0.2);
     reduce(mesh, marked, 0.5 * working, options.plane);
@@ -99,9 +106,9 @@ export class Prepared {
     }));
   }
 
-  /** Points of a drawn line's way along edges onto the line itself where it is near, and onto the form; ends stay where they meet others. */
-  private ontoLines(points: Float64Array, near: number): void {
-    const exact = this.options.lines.filter((line) => !line.isJagged);
+  /** Points of a line's way along edges onto the line itself where it is near, and onto the form; ends stay where they meet others. */
+  private ontoLines(points: Float64Array, near: number, lines: readonly DrawnLine[]): void {
+    const exact = lines.filter((line) => !line.isJagged);
     const last = points.length - 3;
     const isClosed = closesUp(points);
     for (let i = isClosed ? 0 : 3; i < last; i += 3) {
@@ -115,7 +122,7 @@ export class Prepared {
 
   /** Whether its borders lie in the mirror plane alone. */
   get isClosed(): boolean {
-    return this.curves.every((_, line) => this.isOnPlane(line));
+    return this.curves.every(({ isRidge }, line) => isRidge || this.isOnPlane(line));
   }
   private isOnPlane(line: number): boolean {
     const { plane } = this.options;
@@ -131,10 +138,12 @@ export class Prepared {
     const lengths = workingLengths(own, this.surface, working, density);
     const kept = evenTriangles(own, corners, this.curves, this.surface, lengths, this.options.plane);
     const { mesh: work, was } = own.compact();
+    const marked = Uint8Array.from(was, (v) => kept[v]);
+    const ridges = ridgesTaken(work, this.curves, marked);
     this.stages.show(work.points, work.from, 3);
     const form = new WalkingForm(surfaceOf(work));
     const ground: Ground = { surface: this.surface, curves: this.curves, forms: [this.form, form], density };
-    return { work, corners: Uint8Array.from(was, (v) => kept[v]), ground, target: finer * target, size: Math.sqrt(area / target / finer), working, topology, samples }; // prettier-ignore
+    return { work, corners: marked, ridges, ground, target: finer * target, size: Math.sqrt(area / target / finer), working, topology, samples }; // prettier-ignore
   }
 }
 

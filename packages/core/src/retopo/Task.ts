@@ -1,4 +1,5 @@
 import type { Ground } from './ground';
+import type { RidgeChain } from './ridgeChains';
 import type { TriMesh } from './TriMesh';
 import type { Topology } from './verify';
 
@@ -6,6 +7,8 @@ import type { Topology } from './verify';
 export interface Task {
   work: TriMesh;
   corners: Uint8Array;
+  /** along which loops should run */
+  ridges: readonly RidgeChain[];
   ground: Ground;
   target: number;
   /** wanted edge length of the quads and of the working mesh, file units */

@@ -1,6 +1,7 @@
 import { axisIndex, conjugateGradients, type MirrorPlane } from '../math';
-import { followBends, followLoops } from './fieldWishes';
+import { followBends, followLoops, followRidges } from './fieldWishes';
 import type { LoopsThere } from './loopsThere';
+import type { RidgeChain } from './ridgeChains';
 import type { TriMesh } from './TriMesh';
 
 /** A cross per triangle: four directions at right angles, along which quads will run. */
@@ -30,6 +31,8 @@ export interface FieldOptions {
   sizes: Float64Array | null;
   /** which way loops run that are there already, and shall go on; null: there are none */
   loops: LoopsThere | null;
+  /** along which loops should run */
+  ridges: readonly RidgeChain[];
 }
 
 /** Weight of edges that must be followed, over that of smoothness. */
@@ -44,7 +47,7 @@ const SMOOTHED = 10;
  * (Taubin 1995): crinkles would force poles. Where sizes differ, lengths are measured by them: crosses then turn, and poles come to stand, so that quads can grow from place to
  * place. The mesh must be compact. Cost: some hundred passes over the triangles.
  */
-export function crossField(mesh: TriMesh, { ratio, size, followForm, sizes, loops }: FieldOptions): CrossField {
+export function crossField(mesh: TriMesh, { ratio, size, followForm, sizes, loops, ridges }: FieldOptions): CrossField {
   const smooth = smoothed(mesh, SMOOTHED);
   const { direction, carry, defect } = anglesOf(mesh, smooth, sizes);
   const n = mesh.triangles;
@@ -53,6 +56,7 @@ export function crossField(mesh: TriMesh, { ratio, size, followForm, sizes, loop
   const weight = new Float64Array(n);
   if (followForm > 0) followBends(mesh, smooth, size, followForm, wanted, weight);
   if (loops) followLoops(mesh, smooth, loops, wanted, weight);
+  followRidges(mesh, direction, ridges, wanted, weight);
   for (let h = 0; h < 3 * n; h++) {
     if (mesh.line[h] < 0) continue;
     const t = Math.floor(h / 3);

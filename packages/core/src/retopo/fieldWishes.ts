@@ -1,10 +1,13 @@
 import { cross, dot, meanPoint, normalize, sub, type Vec3 } from '../math';
 import type { LoopsThere } from './loopsThere';
+import type { RidgeChain } from './ridgeChains';
 import { normalsOf } from './surgery';
 import type { TriMesh } from './TriMesh';
 
 /** Weight of the form's bends, over that of smoothness. */
 const FORM = 0.05;
+/** Weight of ridges: as much as of the greatest bends. */
+const RIDGE = 0.5;
 /** Weight of loops that are there: more than of any bend. */
 const THERE = 1;
 
@@ -61,6 +64,23 @@ export function followBends(
     wanted[2 * t + 1] = w * Math.sin(4 * angle);
     weight[t] = w;
   }
+}
+
+/** Crosses wanted along ridges, on both sides; `direction` is that of each half-edge in its triangle's plane, radians. */
+export function followRidges(
+  { twin }: TriMesh,
+  direction: Float64Array,
+  ridges: readonly RidgeChain[],
+  wanted: Float64Array,
+  weight: Float64Array,
+): void {
+  for (const chain of ridges)
+    for (const h of chain.flatMap((own) => [own, twin[own]])) {
+      const t = Math.floor(h / 3);
+      wanted[2 * t] += RIDGE * Math.cos(4 * direction[h]);
+      wanted[2 * t + 1] += RIDGE * Math.sin(4 * direction[h]);
+      weight[t] += RIDGE;
+    }
 }
 
 /** Crosses wanted along loops that are there. */

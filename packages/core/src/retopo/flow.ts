@@ -82,6 +82,7 @@ export class FlowForm {
         followForm: followForm * USUAL_WAY.follow,
         sizes,
         loops: followsLoops ? this.loops : null,
+        ridges: [],
       });
       const spread = spreadOf(mesh, form, size, evenness, sizes);
       const sizeAt = (v: number): number => size * spread[Math.floor(mesh.out[v] / 3)] * (sizes ? sizes[v] : 1);

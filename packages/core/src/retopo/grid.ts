@@ -4,9 +4,11 @@ import type { CrossField } from './field';
 import { LessFlat } from './lessFlat';
 import { MANY_NUMBERS } from './reducedBasis';
 import { ringsOf } from './rings';
+import type { RidgeChain } from './ridgeChains';
+import { RidgeRows } from './RidgeRows';
 import { roomFor } from './room';
 import { GridSystem } from './GridSystem';
-import { squaresOf, type OnLine, type Squares } from './squares';
+import { ON_RIDGE, squaresOf, type OnLine, type Squares } from './squares';
 import { placesOf, type Seams } from './seams';
 import { nextHalf, type TriMesh } from './TriMesh';
 import { weightsOf } from './weights';
@@ -25,7 +27,7 @@ export interface GridMap {
 }
 
 /** Weight of a line that must lie on a line of the grid, over that of an edge. */
-const ON_LINE = 100;
+const LINE = 100;
 /**
  * What a length costs that is not as wanted, over what a way costs that is not: where both cannot be had, quads get longer or shorter by and by rather than askew. For the whole numbers, which tell how many quads
  * there are, both count alike: a ball is as many quads wide as high.
@@ -61,6 +63,10 @@ export class Grid {
   private readonly rightForWhole: () => Float64Array;
   private readonly whole: WholeNumbers;
   private readonly flat: LessFlat;
+  private readonly ridges: RidgeRows;
+  /** which of the squares is the first of a ridge, and for what size their rows were chosen */
+  private readonly firstOnRidge: number;
+  private rowsAt = 1;
 
   /**
    * `spread` is the wanted size at each triangle over the mean size, `sizes` one more at each vertex, by which the field was measured. Whole numbers are such that rings round limbs close, which
@@ -73,7 +79,9 @@ export class Grid {
     spread: Float64Array,
     sizes: Float64Array | null,
     size: number | null,
+    ridges: readonly RidgeChain[],
   ) {
+    this.ridges = new RidgeRows(mesh, field, seams, ridges);
     const n = mesh.vertices;
     this.unknown = new Int32Array(n).fill(-1);
     for (const v of seams.vertex) if (v >= 0) this.unknown[v] = 0;
@@ -85,7 +93,8 @@ export class Grid {
     this.readEdges(field, spread, sizes);
     this.weight = weightsOf(this.wish, LENGTHS);
     const { lines, count } = this.readLines(field);
-    this.squares = squaresOf(mesh, seams, this.unknown, lines);
+    this.squares = squaresOf(mesh, seams, this.unknown, lines, this.ridges.places);
+    this.firstOnRidge = this.squares.count - this.ridges.places.length;
     this.numbers = 2 * seams.free + count;
     const places = new Float64Array(3 * own.length);
     own.forEach((v, i) => places.set(mesh.points.subarray(3 * v, 3 * v + 3), 3 * i));
@@ -123,15 +132,17 @@ export class Grid {
     weights.set(this.weightsBy(weight));
     for (let k = 0; k < squares.count; k++) {
       const half = squares.half[k];
-      wishes[k] = half < 0 ? 0 : wish[2 * half + squares.axis[k]];
+      wishes[k] = half >= 0 ? wish[2 * half + squares.axis[k]] : half === ON_RIDGE ? this.ridges.row[k - this.firstOnRidge] * this.rowsAt : 0; // prettier-ignore
     }
   }
 
   /** Each square's weight as triangles are stiff now, by that of each axis of half-edges. */
   private weightsBy(weight: Float64Array): Float64Array {
     const { half, axis, count } = this.squares;
-    return Float64Array.from({ length: count }, (_, k) =>
-      half[k] < 0 ? ON_LINE : weight[2 * half[k] + axis[k]] * this.stiff[Math.floor(half[k] / 3)],
+    return Float64Array.from(
+      { length: count },
+      (_, k) =>
+      half[k] >= 0 ? weight[2 * half[k] + axis[k]] * this.stiff[Math.floor(half[k] / 3)] : half[k] === ON_RIDGE ? this.ridges.weight[k - this.firstOnRidge] : LINE, // prettier-ignore
     );
   }
 
@@ -223,10 +234,21 @@ export class Grid {
     return this.shrunk.map((by, t) => LEAST * by * by * this.wantedArea(t, size));
   }
 
-  /** As it was before it was stiffened. Cost: factoring, where it was. */
+  /** With rows drawn to the ridges that they run beside, the numbers as they are; until it is soft again. Cost: tens of passes over the factors. */
+  alongRidges(map: GridMap, size: number): GridMap {
+    if (this.ridges.places.length === 0) return map;
+    this.ridges.choose(map.places, size);
+    this.rowsAt = size;
+    this.readSquares();
+    this.system.reweighted();
+    return this.mapOf(map.whole, size);
+  }
+
+  /** As it was before it was stiffened, or drawn to ridges. Cost: factoring, where it was. */
   soften(): void {
-    if (this.stiff.every((by) => by === 1)) return;
+    if (this.stiff.every((by) => by === 1) && !this.ridges.isHeld) return;
     this.stiff.fill(1);
+    this.ridges.letGo();
     this.readSquares();
     this.system.refactor();
   }

@@ -1,28 +1,25 @@
 import { HalfLoopError } from '../errors';
-import { BARE, barenessOf, bareShare, isShort, WHOLE, type Bareness } from './bare';
+import { BARE, barenessOf, bareShare, DEARLY_BARE, isShort, type Bareness } from './bare';
 import { extracted, type QuadSoup } from './extract';
 import { crossingQuads } from './crossings';
 import { drawnApart } from './drawnApart';
 import { crossField } from './field';
-import { backWhereWorse, placeKey, pointsAt } from './fit';
+import { onRidges } from './alongRidges';
+import { placeKey } from './fit';
 import { Grid } from './grid';
 import { drawnToEnds, withLimbs } from './grow';
 import { gridFor } from './gridFor';
 import type { Ground } from './ground';
 import { ontoCorners } from './ontoCorners';
-import { countByRows } from './countByRows';
-import { fewerPoles } from './fewerPoles';
 import { withoutDoublets } from './mirrorRim';
 import { faultsOf, mendedAround, withoutSplinters } from './mendQuads';
 import { COUNT_OFF, type Asked } from './options';
 import { mendedApart } from './mendApart';
-import { foldsMended, POOR } from './mendFolds';
+import { foldsMended } from './mendFolds';
 import { simplifyPoles } from './poles';
-import { onTheForm } from './onTheForm';
-import { QuadCheck } from './QuadCheck';
 import { eulerOf } from './QuadLinks';
 import { relaxed } from './relax';
-import { DEAR, isNoWorse, settled, squared, type Checked } from './settled';
+import { DEAR, isNoWorse, settled, type Checked } from './settled';
 import { seamsOf } from './seams';
 import { densitySizes, spreadOf } from './sizes';
 import type { Stages } from './Stages';
@@ -51,6 +48,8 @@ export interface Way {
   evenness: number;
   /** rings of quads round limbs close */
   closes: boolean;
+  /** loops run along ridges */
+  ridges: boolean;
 }
 
 /** Poles of painted density cancel out no further from each other than this. */
@@ -60,7 +59,7 @@ export const nearestOf = ({ near }: Way, sizes: Float64Array | null): number =>
   sizes ? Math.min(near, NEAR_IN_DENSITY) : near;
 
 /** How most forms are laid, and the flow is shown before. */
-export const USUAL_WAY: Way = { near: 5, follow: 2, evenness: 0, closes: true };
+export const USUAL_WAY: Way = { near: 5, follow: 2, evenness: 0, closes: true, ridges: true };
 
 /**
  * Quads by a whole-number grid over a cross field, mended, relaxed, drawn out to the form's tips and verified; null where none come out, or a limb is lost, or more handles than `most`. Cost: the
@@ -76,6 +75,7 @@ export function gridQuads(task: Task, way: Way, options: Asked, stages: Stages, 
     followForm: options.followForm * way.follow,
     sizes,
     loops: options.loops,
+    ridges: way.ridges ? task.ridges : [],
   });
   stages.begin('Sizes', 0.45);
   const spread = spreadOf(work, ground.surface, size, Math.max(way.evenness, options.evenness), sizes);
@@ -85,7 +85,7 @@ export function gridQuads(task: Task, way: Way, options: Asked, stages: Stages, 
   stages.begin('Grid', 0.5);
   try {
     const seams = seamsOf(work, field, index);
-    const grid = new Grid(work, field, seams, spread, sizes, way.closes ? size : null);
+    const grid = new Grid(work, field, seams, spread, sizes, way.closes ? size : null, way.ridges ? task.ridges : []);
     const quadsFor = (wanted: number): QuadSoup => extracted(work, seams, gridFor(grid, wanted, size), corners);
     const first = withCountOfLimbs(task.target, (target) => laidOut({ ...task, target }, quadsFor, stages));
     if (!first || first.verdict.handlesLost > most || isShort(first.soup, task)) return null;
@@ -115,7 +115,8 @@ function laidOut(
   if (!soup) return null;
   ontoCorners(soup, work, corners, size, ground.curves);
   stages.begin('Relax', 0.8);
-  relaxed(soup, ground.curves, ground.surface);
+  // rows along ridges stay on these while all is evened out
+  relaxed(onRidges(soup, ground.curves), ground.curves, ground.surface);
   tubesLaid(soup, ground);
   stages.show(soup.points, soup.quads, 4);
   stages.begin('Verify', 0.9);
@@ -142,104 +143,10 @@ function withoutFolds(first: Checked, { topology, ground }: Task): Checked {
   return verdict.reasons.length < first.verdict.reasons.length ? { soup, verdict } : first;
 }
 
-/** No corner is worse than this where it was not before, for the sake of fewer poles. */
-export const SOUND = 0.3;
-
-/** Without the poles that the form does not ask for; as it was where quads suffer from that, or a limb. Cost: fillings for each pair of poles near by. */
-export function withFewerPoles(first: Piece, task: Task): Piece {
-  const { ground, samples, size, topology } = task;
-  const few = fewerPoles(first.soup, ground, samples, size);
-  if (few === first.soup) return first;
-  // points that stay do not move while poles go
-  squared(few, ground, pointsAt(few, first.tips));
-  const second = settled(few, topology, ground);
-  const isSquare = second.verdict.quality.least > Math.min(SOUND, first.verdict.quality.least);
-  return isSquare ? insteadOf(first, second, task) : first;
-}
-
-/** With quads whose corners are poor filled anew; as it was where no corner gets better by that, or a limb or a line suffers. Cost: as `foldsMended`, where there are any. */
-export function withoutPoor(first: Piece, task: Task): Piece {
-  const { least } = first.verdict.quality;
-  if (least > POOR) return first;
-  const soup = foldsMended(first.soup, task.ground);
-  const verdict = verified(soup, task.topology, task.ground.forms);
-  return verdict.quality.least > least ? insteadOf(first, { soup, verdict }, task) : first;
-}
-
-/** No more of the least 5 % of corners than this is given for the count; and for a few quads over it. */
-const DEARLY_SQUARE = 0.04;
-const HARDLY_SQUARE = 0.01;
-/** So many rows are tried first for it, or where it is only a few over; and so much of the form may be bare for it. */
-const ROWS_TRIED = 4;
-const ROWS_TRIED_OVER = 2;
-/** With more quads than this a try for a few over takes ten seconds, and stays as it is. */
-const MANY_QUADS = 4000;
-const NEARER_BARE = 0.02;
-
-/** As many quads as are wanted, or a few less, if they are not nearly, or more: by rows of them; as it was where quads suffer from that, or a limb. What is wanted is mostly a budget. Cost: as `countByRows`. */
-export function withCount(first: Piece, task: Task, wanted: number): Piece {
-  const share = (soup: QuadSoup): number => soup.quads.length / 4 / wanted;
-  const missedBy = (soup: QuadSoup): number => Math.max(0, share(soup) - 1, 1 - COUNT_OFF - share(soup));
-  if (missedBy(first.soup) === 0) return first;
-  const isFar = Math.abs(share(first.soup) - 1) > COUNT_OFF;
-  if (!isFar && first.soup.quads.length / 4 > MANY_QUADS) return first;
-  const isTip = (points: Float64Array, v: number): boolean => first.tips.has(placeKey(points, v));
-  for (let passed = 0; passed < (isFar ? ROWS_TRIED : ROWS_TRIED_OVER); passed++) {
-    const soup = countByRows(first.soup, (1 - COUNT_OFF / 2) * wanted, task.ground, isTip, passed);
-    if (soup === first.soup) break;
-    if (missedBy(soup) >= (isFar ? missedBy(first.soup) : Number.MIN_VALUE)) continue;
-    squared(soup, task.ground, pointsAt(soup, first.tips));
-    const second = settled(soup, task.topology, task.ground);
-    const { least, low } = second.verdict.quality;
-    const dearly = isFar ? DEARLY_SQUARE : HARDLY_SQUARE;
-    const isSquare = least > Math.min(SOUND, first.verdict.quality.least) && low > first.verdict.quality.low - dearly;
-    if (!isSquare || missedBy(second.soup) >= missedBy(first.soup)) continue;
-    // quads are drawn nearer to the form after this
-    const made = insteadOf(first, second, task, isFar ? NEARER_BARE : DEARLY_BARE);
-    if (made !== first) return made;
-  }
-  return first;
-}
-
-/** Other quads in the place of a piece's; the piece where they cost it more of the form, or a line, or run through each other more. */
-function insteadOf(first: Piece, second: Checked, task: Task, dear = DEARLY_BARE): Piece {
-  const bareness = barenessOf(second.soup, task);
-  const { bare, short } = bareness;
-  if (bare > first.bare + dear || short > Math.max(first.short, WHOLE) || !isNoWorse(second.verdict, first.verdict))
-    return first;
-  const lost = linesLost(second.soup, task.ground.curves, task.size);
-  if (lost.drawn > first.lost.drawn || lost.ofForm > first.lost.ofForm) return first;
-  const crossing = crossingQuads(second.soup).length;
-  return crossing > first.crossing ? first : { ...first, ...second, ...bareness, crossing, lost };
-}
-
-/** So often points of quads that run through others for it go back. */
-const BACK = 6;
-
-/** As near to the form as its quads come; as they were where they suffer from that, or run through others for it. */
-export function drawnOnto(first: Piece, task: Task): Piece {
-  const { soup, verdict } = onTheForm(first, task);
-  const { points, quads } = first.soup;
-  const hasMoved = (v: number): boolean => [0, 1, 2].some((k) => soup.points[3 * v + k] !== points[3 * v + k]);
-  const then = new QuadCheck(points, quads);
-  for (let round = 0; round < BACK && soup !== first.soup; round++) {
-    const crossing = new Set(crossingQuads(soup));
-    const now = round === 0 ? verdict : verified(soup, task.topology, task.ground.forms);
-    if (crossing.size <= first.crossing && now.quality.least >= Math.min(SOUND, first.verdict.quality.least))
-      return isNoWorse(now, first.verdict) ? { ...first, soup, verdict: now, crossing: crossing.size, ...barenessOf(soup, task) } : first; // prettier-ignore
-    const check = new QuadCheck(soup.points, quads, task.ground.forms);
-    const suffers = (q: number): boolean => crossing.has(q / 4) || check.least(q) < Math.min(SOUND, then.least(q)) || check.isFolded(q); // prettier-ignore
-    backWhereWorse(soup, points, (q) => quads.subarray(q, q + 4).some(hasMoved) && suffers(q));
-  }
-  return first;
-}
-
 /** Quads of one surface, how sound they are, and how many run through others. */
 interface Apart extends Checked {
   crossing: number;
 }
-/** What filling anew may cost of the form. */
-const DEARLY_BARE = 0.005;
 
 /**
  * Quads that run through others are taken out and filled anew, a few times over a wider patch, as long as that leaves fewer of them, all is sound and no limb goes; what still

@@ -9,6 +9,8 @@ export interface Curve {
   isBorder: boolean;
   /** a guide or a region's border: asked for, not of the form */
   isDrawn: boolean;
+  /** where the form is sharper than quads are without a loop: none of what was asked for */
+  isRidge?: boolean;
   /** a mirror cut: the form goes on beyond it */
   isMirrored: boolean;
 }
@@ -16,6 +18,7 @@ export interface Curve {
 /** How lines are told apart before they are numbered. */
 const OF_FORM = 0;
 const DRAWN = 1;
+const RIDGE = 2;
 /** How often the points of a drawn line are evened: its way along edges is a zigzag. */
 const EVENED = 10;
 
@@ -30,14 +33,14 @@ const TANGLED = 0.2;
 
 /**
  * Marks the lines of a part: borders, edges sharper than `angle` degrees after its normals were filtered along the surface
- * (Zheng et al. 2011), in chains longer than `shortest`, and whatever `draw` marks beside them. Numbers them from corner to corner and gives their points. Vertices
+ * (Zheng et al. 2011), in chains longer than `shortest`, and whatever `draw` marks beside them as drawn, or as a ridge. Numbers them from corner to corner and gives their points. Vertices
  * where lines meet, end or turn are `corners`. Borders in the mirror `plane` are told from others. Sharp edges that are noise are none; `noise` is how many. Cost: linear, eight times over.
  */
 export function markLines(
   mesh: TriMesh,
   angle: number | null,
   shortest: number,
-  draw: (mark: number) => void = () => undefined,
+  draw: (drawn: number, ridge: number) => void = () => undefined,
   plane: MirrorPlane | null = null,
 ): { curves: Curve[]; corners: Uint8Array; noise: number } {
   const { twin, line } = mesh;
@@ -47,7 +50,8 @@ export function markLines(
   if (!isNoise) for (const h of sharp) mesh.setLine(h, OF_FORM);
   if (angle !== null) dropShort(mesh, shortest);
   for (let h = 0; h < twin.length; h++) if (twin[h] === -1 && mesh.isAlive(Math.floor(h / 3))) line[h] = OF_FORM;
-  draw(DRAWN);
+  draw(DRAWN, RIDGE);
+  ridgesApart(mesh);
   return { ...numbered(mesh, shortest, plane), noise: isNoise ? sharp.length : 0 };
 }
 
@@ -106,6 +110,14 @@ function sharpEdges(mesh: TriMesh, angle: number): number[] {
   for (let h = 0; h < 3 * triangles; h++)
     if (twin[h] > h && turn(Math.floor(h / 3), Math.floor(twin[h] / 3)) < limit) found.push(h);
   return found;
+}
+
+/** Takes the marks of ridges off edges that touch other lines: those must not get corners by them. */
+function ridgesApart(mesh: TriMesh): void {
+  const { line } = mesh;
+  const meets = (v: number): boolean => lineHalves(mesh, v).some((h) => line[h] !== RIDGE);
+  const ridges = [...line.keys()].filter((h) => line[h] === RIDGE);
+  for (const h of ridges.filter((g) => meets(mesh.from[g]) || meets(mesh.to(g)))) mesh.setLine(h, -1);
 }
 
 /** Takes marks off chains that are shorter in all than `shortest`. */
@@ -202,6 +214,7 @@ function chains(
     let [w, h] = [v, first];
     const isBorder = mesh.twin[first] === -1;
     const isDrawn = mesh.line[first] === DRAWN;
+    const isRidge = mesh.line[first] === RIDGE;
     for (;;) {
       seen.add(h);
       mesh.setLine(h, curves.length);
@@ -212,7 +225,9 @@ function chains(
       h = own[0] === h ? own[1] : own[0];
     }
     const isMirrored = isBorder && plane !== null && placesIn(points).every((p) => isOnPlane(p, plane));
-    curves.push({ points: isDrawn ? evened(points) : Float64Array.from(points), isBorder, isDrawn, isMirrored });
+    // a way along edges is a zigzag
+    const way = isDrawn || isRidge ? evened(points) : Float64Array.from(points);
+    curves.push({ points: way, isBorder, isDrawn, isRidge, isMirrored });
   };
   for (const [v, own] of at) if (corners[v] === 1) for (const h of own) if (!seen.has(h)) walk(v, h);
   for (const [v, own] of at) for (const h of own) if (!seen.has(h)) walk(v, h);
@@ -224,12 +239,14 @@ const placesIn = (points: ArrayLike<number>): Vec3[] =>
 
 /** Whether the corner of lines nearest to a place is one that mirror cuts alone turn at: quads go straight on there, as the form does beyond. Cost: the curves. */
 export function turnsInMirrorOnly(curves: readonly Curve[], place: Vec3): boolean {
-  const ends = curves.flatMap(({ points, isMirrored }) =>
-    placesIn([...points.subarray(0, 3), ...points.subarray(-3)]).map((at) => ({
-      far: distance(at, place),
-      isMirrored,
-    })),
-  );
+  const ends = curves
+    .filter((curve) => !curve.isRidge)
+    .flatMap(({ points, isMirrored }) =>
+      placesIn([...points.subarray(0, 3), ...points.subarray(-3)]).map((at) => ({
+        far: distance(at, place),
+        isMirrored,
+      })),
+    );
   const near = Math.min(...ends.map(({ far }) => far));
   return ends.length > 0 && ends.every(({ far, isMirrored }) => far > near || isMirrored);
 }

@@ -45,7 +45,7 @@ test('crosses turn to the loops that are there, away from the border; without th
   markLines(mesh, null, 1, () => undefined);
   const loops = loopsThere(sheet(6, TURN));
   const angleAtMiddle = (with_: typeof loops | null): number => {
-    const field = crossField(mesh, { ratio: 2, size: 1 / 12, followForm: 1, sizes: null, loops: with_ });
+    const field = crossField(mesh, { ratio: 2, size: 1 / 12, followForm: 1, sizes: null, loops: with_, ridges: [] });
     const off: number[] = [];
     for (let t = 0; t < mesh.triangles; t++) {
       const [a, b] = [mesh.from[3 * t], mesh.from[3 * t + 1]];

@@ -35,7 +35,7 @@ function taskOf(mesh: TriMesh, across: MirrorPlane | null): Task {
   return prepared.taskOf(prepared.ready[0], 1);
 }
 
-const made = (work: TriMesh): CrossField => crossField(work, { ratio: 2, size: SIZE, followForm: 1, sizes: null, loops: null }); // prettier-ignore
+const made = (work: TriMesh): CrossField => crossField(work, { ratio: 2, size: SIZE, followForm: 1, sizes: null, loops: null, ridges: [] }); // prettier-ignore
 
 test('of the working mesh no edge runs across the mirror plane, where it would be its own image', () => {
   const work = spikedHalf();

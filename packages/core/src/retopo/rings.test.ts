@@ -26,13 +26,13 @@ function ringsAndNumbers(input: Triangles, faces: number): { rings: Ring[]; whol
   const [mesh] = cleaned(input).parts;
   const prepared = new Prepared(mesh, faces, { ...LAY_AS_USUAL, faces, density: null, loops: null }, new Stages());
   const { work, size, working } = prepared.taskOf(prepared.ready[0], 1);
-  const field = crossField(work, { ratio: size / working, size, followForm: 2, sizes: null, loops: null });
+  const field = crossField(work, { ratio: size / working, size, followForm: 2, sizes: null, loops: null, ridges: [] });
   const seams = seamsOf(
     work,
     field,
     simplifyPoles(work, field, () => size, 5, null),
   );
-  const grid = new Grid(work, field, seams, new Float64Array(work.triangles).fill(1), null, size);
+  const grid = new Grid(work, field, seams, new Float64Array(work.triangles).fill(1), null, size, []);
   const { whole } = gridFor(grid, faces, size);
   return { rings: ringsOf(work, field, seams, new Float64Array(work.triangles).fill(size), grid.numbers), whole };
 }

@@ -1,3 +1,4 @@
+import type { OnRidge } from './RidgeRows';
 import type { Seams } from './seams';
 import { nextHalf, type TriMesh } from './TriMesh';
 
@@ -19,6 +20,10 @@ export interface WholeSums {
   factor: Int32Array;
 }
 
+/** Not about a half-edge, but of a line, or of a ridge. Those of ridges come last. */
+export const ON_LINE = -1;
+export const ON_RIDGE = -2;
+
 /** The squares of the grid's energy, weight·(Σ real terms + Σ whole terms − wish)² each. */
 export interface Squares {
   count: number;
@@ -29,20 +34,26 @@ export interface Squares {
   /** which sum of whole terms each has: along a cut many have the same */
   sum: Int32Array;
   sums: WholeSums;
-  /** the half-edge that each is about, −1 for one of a line, which wishes for nothing */
+  /** the half-edge that each is about; else what it is of: a line, which wishes for nothing, or a ridge */
   half: Int32Array;
   axis: Uint8Array;
 }
 
-/** All squares of the energy: two for each half-edge of a triangle, and one for each coordinate on a line. Cost: linear. */
-export function squaresOf(mesh: TriMesh, seams: Seams, unknown: Int32Array, lines: readonly OnLine[]): Squares {
-  const count = 6 * mesh.triangles + lines.length;
+/** All squares of the energy: two for each half-edge of a triangle, one for each coordinate on a line, and one on a ridge. Cost: linear. */
+export function squaresOf(
+  mesh: TriMesh,
+  seams: Seams,
+  unknown: Int32Array,
+  lines: readonly OnLine[],
+  ridges: readonly OnRidge[],
+): Squares {
+  const count = 6 * mesh.triangles + lines.length + ridges.length;
   const made = {
     count,
     row: new Int32Array(2 * count).fill(-1),
     sign: new Int8Array(2 * count),
     sum: new Int32Array(count),
-    half: new Int32Array(count).fill(-1),
+    half: new Int32Array(count).fill(ON_LINE),
     axis: new Uint8Array(count),
   };
   const sums = new SumsSoFar();
@@ -69,6 +80,14 @@ export function squaresOf(mesh: TriMesh, seams: Seams, unknown: Int32Array, line
     made.axis[n] = axis;
     real(0, wedge, axis, 1);
     const terms = new Map<number, number>([[2 * seams.free + line, -1]]);
+    wholeTerms(seams, wedge, axis, 1, terms);
+    made.sum[n++] = sums.of(terms);
+  }
+  for (const { wedge, axis } of ridges) {
+    made.axis[n] = axis;
+    made.half[n] = ON_RIDGE;
+    real(0, wedge, axis, 1);
+    const terms = new Map<number, number>();
     wholeTerms(seams, wedge, axis, 1, terms);
     made.sum[n++] = sums.of(terms);
   }

@@ -122,7 +122,7 @@ export function linesLost(
   const lost = { ofForm: 0, drawn: 0 };
   curves.forEach((curve, i) => {
     const length = lengthOf(curve);
-    if (curve.isMirrored || length < 2 * size || along[i] >= FOLLOWED * (length - 2 * size)) return;
+    if (curve.isMirrored || curve.isRidge || length < 2 * size || along[i] >= FOLLOWED * (length - 2 * size)) return;
     lost[curve.isDrawn ? 'drawn' : 'ofForm']++;
   });
   return lost;

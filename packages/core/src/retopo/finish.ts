@@ -1,0 +1,128 @@
+import { offRidges, onRidges } from './alongRidges';
+import { barenessOf, DEARLY_BARE, WHOLE } from './bare';
+import { countByRows } from './countByRows';
+import { crossingQuads } from './crossings';
+import type { QuadSoup } from './extract';
+import { fewerPoles } from './fewerPoles';
+import { backWhereWorse, placeKey, pointsAt } from './fit';
+import type { Piece } from './gridQuads';
+import { foldsMended, POOR } from './mendFolds';
+import { onTheForm } from './onTheForm';
+import { COUNT_OFF } from './options';
+import { QuadCheck } from './QuadCheck';
+import { relaxedSafely } from './relax';
+import { isNoWorse, settled, squared, type Checked } from './settled';
+import type { Task } from './Task';
+import { linesLost, verified } from './verify';
+
+/** With fewer poles, as many quads as are wanted, and as near to the form as they come. Cost: as what that takes, one after the other. */
+export function finished(tried: Piece, task: Task, target: number): Piece {
+  const few = withFewerPoles(withoutPoor(tried, task), task);
+  return drawnOnto(withCount(few, task, target), task);
+}
+
+/** No corner is worse than this where it was not before, for the sake of fewer poles. */
+export const SOUND = 0.3;
+
+/** Without the poles that the form does not ask for; as it was where quads suffer from that, or a limb. Cost: fillings for each pair of poles near by. */
+function withFewerPoles(first: Piece, task: Task): Piece {
+  const { ground, samples, size, topology } = task;
+  const few = fewerPoles(first.soup, ground, samples, size);
+  if (few === first.soup) return first;
+  // points that stay do not move while poles go
+  squared(few, ground, pointsAt(few, first.tips));
+  const second = settled(few, topology, ground);
+  const isSquare = second.verdict.quality.least > Math.min(SOUND, first.verdict.quality.least);
+  return isSquare ? insteadOf(first, second, task) : first;
+}
+
+/** With quads whose corners are poor filled anew; as it was where no corner gets better by that, or a limb or a line suffers. Cost: as `foldsMended`, where there are any. */
+function withoutPoor(first: Piece, task: Task): Piece {
+  const { least } = first.verdict.quality;
+  if (least > POOR) return first;
+  const soup = foldsMended(first.soup, task.ground);
+  const verdict = verified(soup, task.topology, task.ground.forms);
+  return verdict.quality.least > least ? insteadOf(first, { soup, verdict }, task) : first;
+}
+
+/** No more of the least 5 % of corners than this is given for the count; and for a few quads over it. */
+const DEARLY_SQUARE = 0.04;
+const HARDLY_SQUARE = 0.01;
+/** So many rows are tried first for it, or where it is only a few over; and so much of the form may be bare for it. */
+const ROWS_TRIED = 4;
+const ROWS_TRIED_OVER = 2;
+/** With more quads than this a try for a few over takes ten seconds, and stays as it is. */
+const MANY_QUADS = 4000;
+const NEARER_BARE = 0.02;
+
+/** As many quads as are wanted, or a few less, if they are not nearly, or more: by rows of them; as it was where quads suffer from that, or a limb. What is wanted is mostly a budget. Cost: as `countByRows`. */
+function withCount(first: Piece, task: Task, wanted: number): Piece {
+  const share = (soup: QuadSoup): number => soup.quads.length / 4 / wanted;
+  const missedBy = (soup: QuadSoup): number => Math.max(0, share(soup) - 1, 1 - COUNT_OFF - share(soup));
+  if (missedBy(first.soup) === 0) return first;
+  const isFar = Math.abs(share(first.soup) - 1) > COUNT_OFF;
+  if (!isFar && first.soup.quads.length / 4 > MANY_QUADS) return first;
+  const isTip = (points: Float64Array, v: number): boolean => first.tips.has(placeKey(points, v));
+  for (let passed = 0; passed < (isFar ? ROWS_TRIED : ROWS_TRIED_OVER); passed++) {
+    const soup = countByRows(first.soup, (1 - COUNT_OFF / 2) * wanted, task.ground, isTip, passed);
+    if (soup === first.soup) break;
+    if (missedBy(soup) >= (isFar ? missedBy(first.soup) : Number.MIN_VALUE)) continue;
+    squared(soup, task.ground, pointsAt(soup, first.tips));
+    const second = settled(soup, task.topology, task.ground);
+    const { least, low } = second.verdict.quality;
+    const dearly = isFar ? DEARLY_SQUARE : HARDLY_SQUARE;
+    const isSquare = least > Math.min(SOUND, first.verdict.quality.least) && low > first.verdict.quality.low - dearly;
+    if (!isSquare || missedBy(second.soup) >= missedBy(first.soup)) continue;
+    // quads are drawn nearer to the form after this
+    const made = insteadOf(first, second, task, isFar ? NEARER_BARE : DEARLY_BARE);
+    if (made !== first) return made;
+  }
+  return first;
+}
+
+/** Other quads in the place of a piece's; the piece where they cost it more of the form, or a line, or run through each other more. */
+function insteadOf(first: Piece, second: Checked, task: Task, dear = DEARLY_BARE): Piece {
+  const bareness = barenessOf(second.soup, task);
+  const { bare, short } = bareness;
+  if (bare > first.bare + dear || short > Math.max(first.short, WHOLE) || !isNoWorse(second.verdict, first.verdict))
+    return first;
+  const lost = linesLost(second.soup, task.ground.curves, task.size);
+  if (lost.drawn > first.lost.drawn || lost.ofForm > first.lost.ofForm) return first;
+  const crossing = crossingQuads(second.soup).length;
+  return crossing > first.crossing ? first : { ...first, ...second, ...bareness, crossing, lost };
+}
+
+/** So often points of quads that run through others for it go back. */
+const BACK = 6;
+
+/** Rounds of relaxing that draw rows onto their ridges. */
+const ONTO_RIDGES = 2;
+
+/** As near to the form as its quads come, rows along ridges on these; as they were where they suffer from that, or run through others for it. */
+function drawnOnto(first: Piece, task: Task): Piece {
+  const soup = onRidges(first.soup, task.ground.curves);
+  if (soup === first.soup) return nearerTo(first, task);
+  const drawn = { ...soup, points: soup.points.slice() };
+  relaxedSafely(drawn, task.ground.curves, task.ground.surface, ONTO_RIDGES);
+  squared(drawn, task.ground, pointsAt(drawn, first.tips));
+  const held = insteadOf({ ...first, soup }, settled(drawn, task.topology, task.ground), task);
+  const made = nearerTo(held, task);
+  return { ...made, soup: offRidges(made.soup, task.ground.curves) };
+}
+
+function nearerTo(first: Piece, task: Task): Piece {
+  const { soup, verdict } = onTheForm(first, task);
+  const { points, quads } = first.soup;
+  const hasMoved = (v: number): boolean => [0, 1, 2].some((k) => soup.points[3 * v + k] !== points[3 * v + k]);
+  const then = new QuadCheck(points, quads);
+  for (let round = 0; round < BACK && soup !== first.soup; round++) {
+    const crossing = new Set(crossingQuads(soup));
+    const now = round === 0 ? verdict : verified(soup, task.topology, task.ground.forms);
+    if (crossing.size <= first.crossing && now.quality.least >= Math.min(SOUND, first.verdict.quality.least))
+      return isNoWorse(now, first.verdict) ? { ...first, soup, verdict: now, crossing: crossing.size, ...barenessOf(soup, task) } : first; // prettier-ignore
+    const check = new QuadCheck(soup.points, quads, task.ground.forms);
+    const suffers = (q: number): boolean => crossing.has(q / 4) || check.least(q) < Math.min(SOUND, then.least(q)) || check.isFolded(q); // prettier-ignore
+    backWhereWorse(soup, points, (q) => quads.subarray(q, q + 4).some(hasMoved) && suffers(q));
+  }
+  return first;
+}
