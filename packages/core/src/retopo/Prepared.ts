@@ -59,7 +59,8 @@ export class Prepared {
     const size = Math.sqrt(area / target);
     const working = workingSize(area, target);
     const { lines } = options;
-    const ridges = options.followForm > 0 ? ridgesOf(mesh, size) : [];
+    // what is a ridge is told by one size of quads
+    const ridges = options.followForm > 0 && !options.density ? ridgesOf(mesh, size) : [];
     // a line needs edges to run along
     if (lines.length + ridges.length > 0) splitLong(mesh, working);
     stages.begin('Surface', 0.08);

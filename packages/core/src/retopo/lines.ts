@@ -116,8 +116,9 @@ function sharpEdges(mesh: TriMesh, angle: number): number[] {
 function ridgesApart(mesh: TriMesh): void {
   const { line } = mesh;
   const meets = (v: number): boolean => lineHalves(mesh, v).some((h) => line[h] !== RIDGE);
-  const ridges = [...line.keys()].filter((h) => line[h] === RIDGE);
-  for (const h of ridges.filter((g) => meets(mesh.from[g]) || meets(mesh.to(g)))) mesh.setLine(h, -1);
+  const touching: number[] = [];
+  for (let h = 0; h < line.length; h++) if (line[h] === RIDGE && (meets(mesh.from[h]) || meets(mesh.to(h)))) touching.push(h); // prettier-ignore
+  for (const h of touching) mesh.setLine(h, -1);
 }
 
 /** Takes marks off chains that are shorter in all than `shortest`. */
