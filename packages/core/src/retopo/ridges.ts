@@ -4,6 +4,7 @@ import {
   distance,
   dot,
   length,
+  lengthsAlong,
   lerp,
   meanPoint,
   nearestOnLine,
@@ -79,7 +80,8 @@ class Ridges {
       if (this.isTaken(seed.crest.at)) continue;
       const line = this.followed(seed);
       for (const p of line.points) this.take(p);
-      if (lengthOf(line.points) >= SHORTEST * this.size) lines.push(line);
+      const long = lengthsAlong(line.points)[line.points.length - 1];
+      if (long >= SHORTEST * this.size) lines.push(line);
     }
     return lines;
   }
@@ -207,8 +209,7 @@ function topOf({ left, right }: { left: Spot[]; right: Spot[] }, size: number): 
   const base = dot(lerp(ends[0], ends[1], 0.5), up);
   const heights = way.map(({ at }) => dot(at, up) - base);
   const most = Math.max(...heights);
-  const along = [0];
-  for (let i = 1; i < way.length; i++) along.push(along[i - 1] + distance(way[i - 1].at, way[i].at));
+  const along = lengthsAlong(way.map(({ at }) => at));
   let [sum, all] = [0, 0];
   for (let i = 1; i < way.length - 1; i++) {
     const weight = Math.max(0, heights[i] - TOP * most) * (along[i + 1] - along[i - 1]);
@@ -221,6 +222,3 @@ function topOf({ left, right }: { left: Spot[]; right: Spot[] }, size: number): 
   const step = along[i] - along[i - 1];
   return { t: way[i].t, at: lerp(way[i - 1].at, way[i].at, step > 0 ? (middle - along[i - 1]) / step : 0) };
 }
-
-const lengthOf = (points: readonly Vec3[]): number =>
-  points.slice(1).reduce((sum, p, i) => sum + distance(points[i], p), 0);
