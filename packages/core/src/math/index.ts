@@ -9,6 +9,7 @@ export * from './path';
 export * from './conjugateGradients';
 export * from './dissection';
 export * from './sparse';
+export * from './Factored';
 export * from './levelSet';
 export * from './toTriangle';
 export * from './WayQueue';
