@@ -1,5 +1,6 @@
 import { HalfLoopError } from '../errors';
 import { weldExact } from '../surface';
+import { EdgeList, Lists } from './EdgeList';
 import { partDoubles } from './surgery';
 import { nextHalf, prevHalf, TriMesh } from './TriMesh';
 
@@ -72,8 +73,7 @@ function distinct(
   at: Uint32Array,
 ): { corners: Int32Array; flat: number; doubled: number } {
   const corners = new Int32Array(indices.length);
-  const first = new Int32Array(p.length / 3).fill(NONE);
-  const other = new Int32Array(indices.length / 3);
+  const kept = new Lists(p.length / 3, indices.length / 3);
   let n = 0,
     flat = 0,
     doubled = 0;
@@ -87,8 +87,8 @@ function distinct(
     }
     // triangles are kept by their least point
     const low = Math.min(u, v, w);
-    let j = first[low];
-    for (; j !== NONE; j = other[j]) {
+    let j = kept.first[low];
+    for (; j !== NONE; j = kept.next[j]) {
       const x = corners[3 * j],
         y = corners[3 * j + 1],
         z = corners[3 * j + 2];
@@ -98,8 +98,7 @@ function distinct(
       doubled++;
       continue;
     }
-    other[n] = first[low];
-    first[low] = n;
+    kept.put(low, n);
     corners[3 * n] = u;
     corners[3 * n + 1] = v;
     corners[3 * n + 2] = w;
@@ -114,39 +113,6 @@ function isFlat(p: Float64Array, a: number, b: number, c: number): boolean {
   const vx = p[3 * c] - p[3 * a], vy = p[3 * c + 1] - p[3 * a + 1], vz = p[3 * c + 2] - p[3 * a + 2]; // prettier-ignore
   const x = uy * vz - uz * vy, y = uz * vx - ux * vz, z = ux * vy - uy * vx; // prettier-ignore
   return !(Math.sqrt(x * x + y * y + z * z) > 1e-12 * (ux * ux + uy * uy + uz * uz + vx * vx + vy * vy + vz * vz));
-}
-
-/** Half-edges that share their two points; two of them are twins, more are a crowd. */
-class EdgeList {
-  readonly twin: Int32Array;
-  readonly crowds: number[][] = [];
-
-  constructor(corners: Int32Array, vertices: number) {
-    this.twin = new Int32Array(corners.length).fill(NONE);
-    const first = new Int32Array(vertices).fill(NONE);
-    const other = new Int32Array(corners.length);
-    const high = (h: number): number => Math.max(corners[h], corners[nextHalf(h)]);
-    for (let h = 0; h < corners.length; h++) {
-      const low = Math.min(corners[h], corners[nextHalf(h)]);
-      other[h] = first[low];
-      first[low] = h;
-    }
-    const own: number[] = [];
-    for (let v = 0; v < vertices; v++) {
-      own.length = 0;
-      for (let h = first[v]; h !== NONE; h = other[h]) own.push(h);
-      own.sort((a, b) => high(a) - high(b));
-      for (let i = 0; i < own.length;) {
-        let j = i + 1;
-        while (j < own.length && high(own[j]) === high(own[i])) j++;
-        if (j - i === 2) {
-          this.twin[own[i]] = own[i + 1];
-          this.twin[own[i + 1]] = own[i];
-        } else if (j - i > 2) this.crowds.push(own.slice(i, j));
-        i = j;
-      }
-    }
-  }
 }
 
 /** Turns triangles over until neighbours agree, each part the way most of it was; where they cannot, the edge is cut. */
@@ -267,45 +233,55 @@ function pointsByFan(
 /** What hangs together, each by itself, the largest first. */
 function partsOf(points: Float64Array, corners: Int32Array, twin: Int32Array): TriMesh[] {
   const n = corners.length / 3;
-  const part = new Int32Array(n).fill(NONE);
-  const lists: number[][] = [];
-  for (let seed = 0; seed < n; seed++) {
-    if (part[seed] !== NONE) continue;
-    const queue = [seed];
-    part[seed] = lists.length;
-    for (const t of queue)
-      for (let h = 3 * t; h < 3 * t + 3; h++) {
+  const seen = new Uint8Array(n);
+  // triangles, part after part
+  const queue = new Int32Array(n);
+  const lists: Int32Array[] = [];
+  for (let seed = 0, end = 0; seed < n; seed++) {
+    if (seen[seed]) continue;
+    const start = end;
+    queue[end++] = seed;
+    seen[seed] = 1;
+    for (let i = start; i < end; i++)
+      for (let h = 3 * queue[i]; h < 3 * queue[i] + 3; h++) {
         const s = twin[h] === NONE ? NONE : Math.floor(twin[h] / 3);
-        if (s === NONE || part[s] !== NONE) continue;
-        part[s] = lists.length;
-        queue.push(s);
+        if (s === NONE || seen[s]) continue;
+        seen[s] = 1;
+        queue[end++] = s;
       }
-    lists.push(queue);
+    lists.push(queue.subarray(start, end));
   }
   const to = new Int32Array(points.length / 3).fill(NONE);
   const at = new Int32Array(n);
-  return lists
-    .sort((a, b) => b.length - a.length)
-    .map((list) => {
-      const was: number[] = [];
-      const own = new Int32Array(3 * list.length);
-      const twins = new Int32Array(3 * list.length).fill(NONE);
-      list.forEach((t, i) => (at[t] = i));
-      list.forEach((t, i) => {
-        for (let k = 0; k < 3; k++) {
-          const g = twin[3 * t + k];
-          if (g !== NONE) twins[3 * i + k] = 3 * at[Math.floor(g / 3)] + (g % 3);
-          const v = corners[3 * t + k];
-          if (to[v] === NONE) to[v] = was.push(v) - 1;
-          own[3 * i + k] = to[v];
-        }
-      });
-      const p = new Float64Array(3 * was.length);
-      was.forEach((v, i) => {
-        for (let k = 0; k < 3; k++) p[3 * i + k] = points[3 * v + k];
-      });
-      const mesh = new TriMesh(p, own, twins);
-      partDoubles(mesh);
-      return mesh;
-    });
+  return lists.sort((a, b) => b.length - a.length).map((list) => partOf(list, points, corners, twin, { to, at }));
+}
+
+/** A part by itself; `to` and `at` are room for the new numbers of points and triangles. */
+function partOf(
+  list: Int32Array,
+  points: Float64Array,
+  corners: Int32Array,
+  twin: Int32Array,
+  { to, at }: { to: Int32Array; at: Int32Array },
+): TriMesh {
+  const own = new Int32Array(3 * list.length);
+  const twins = new Int32Array(3 * list.length).fill(NONE);
+  const p = new Float64Array(Math.min(points.length, 9 * list.length));
+  let count = 0;
+  for (let i = 0; i < list.length; i++) at[list[i]] = i;
+  for (let i = 0; i < list.length; i++)
+    for (let k = 0; k < 3; k++) {
+      const g = twin[3 * list[i] + k];
+      if (g !== NONE) twins[3 * i + k] = 3 * at[Math.floor(g / 3)] + (g % 3);
+      const v = corners[3 * list[i] + k];
+      if (to[v] === NONE) {
+        to[v] = count;
+        for (let c = 0; c < 3; c++) p[3 * count + c] = points[3 * v + c];
+        count++;
+      }
+      own[3 * i + k] = to[v];
+    }
+  const mesh = new TriMesh(p.slice(0, 3 * count), own, twins);
+  partDoubles(mesh);
+  return mesh;
 }

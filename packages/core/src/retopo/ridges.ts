@@ -106,11 +106,18 @@ class Ridges {
     const corners = this.sections.corners(t);
     const x = normalize(sub(corners[1], corners[0]));
     const y = cross(this.sections.normal(t), x);
+    const spot = { t, at: meanPoint(corners) };
+    const wayAt = (k: number): Vec3 => {
+      const [c, s] = [Math.cos((k * Math.PI) / WAYS), Math.sin((k * Math.PI) / WAYS)];
+      return [c * x[0] + s * y[0], c * x[1] + s * y[1], c * x[2] + s * y[2]];
+    };
+    // a ridge bends at least one of two sections square to each other
+    const isBent = (along: Vec3): boolean => topOf(this.sections.across(spot, along, this.size), this.size) !== null;
+    if (!isBent(wayAt(0)) && !isBent(wayAt(WAYS / 2))) return null;
     let best: Seed | null = null;
     for (let k = 0; k < WAYS; k++) {
-      const [c, s] = [Math.cos((k * Math.PI) / WAYS), Math.sin((k * Math.PI) / WAYS)];
-      const along: Vec3 = [c * x[0] + s * y[0], c * x[1] + s * y[1], c * x[2] + s * y[2]];
-      const crest = this.crestNear({ t, at: meanPoint(corners) }, along);
+      const along = wayAt(k);
+      const crest = this.crestNear(spot, along);
       if (crest && crest.height > (best?.crest.height ?? STANDS_OUT)) best = { crest, along };
     }
     return best;
