@@ -1,3 +1,4 @@
+import { add, cross, normalize, scale, type Vec3 } from '../math';
 import type { SculptSurface } from '../surface';
 import type { Density } from './density';
 import { normalsOf } from './surgery';
@@ -10,6 +11,11 @@ const SMALLEST = 0.4;
 /** From one quad to the next, sizes change by no more than about this share. */
 const GRADE = 0.25;
 const RAYS = 3;
+/** How wide what is thin is, is looked for along so many lines, by rays that lean so far off the inward normal: tangent of that. */
+const WIDTHS = 3;
+const LEAN = Math.tan((75 * Math.PI) / 180);
+/** How far a leaning ray goes sideways for its length. */
+const SIDEWAYS = LEAN / Math.hypot(1, LEAN);
 
 /** Working edges are made no shorter than this share of the usual ones. */
 const FINEST = 0.2;
@@ -52,7 +58,7 @@ export function paintedSizes(mesh: TriMesh, density: Float64Array, size: number)
 /**
  * Wanted size of quads per triangle over the mean size: smaller where the form is thin, by how many quads should go round, graded, and scaled so that
  * the count stays (`evenness` 0 leaves all at 1), `sizes` of the vertices taken into account. Thickness is the median of a few rays inward, smoothed
- * (after Shapira et al. 2008). Cost: three rays a vertex.
+ * (after Shapira et al. 2008); a wall is as thin as a limb, but wide: no fewer quads go round it. Cost: three rays a vertex, six more where it is thin.
  */
 export function spreadOf(
   mesh: TriMesh,
@@ -66,7 +72,8 @@ export function spreadOf(
   if (!(evenness > 0) && !sizes) return spread;
   let wanted = new Float64Array(mesh.vertices).fill(1);
   if (evenness > 0) {
-    const thick = smoothedThickness(mesh, surface);
+    const isThin = (d: number): boolean => Math.PI * d < AROUND * size;
+    const thick = smoothedThickness(mesh, surface, isThin);
     wanted = thick.map((d) => Math.min(1, Math.max(SMALLEST, (Math.PI * d) / (AROUND * size))) ** evenness);
   }
   graded(mesh, wanted, size);
@@ -97,27 +104,30 @@ export function areaOf(mesh: TriMesh, t: number): number {
   return 0.5 * Math.sqrt(x * x + y * y + z * z);
 }
 
-function smoothedThickness(mesh: TriMesh, surface: SculptSurface): Float64Array<ArrayBuffer> {
+/** How thick the form is at each vertex, smoothed; where `isLimb` says that a thing so thin may be one, no less than how wide it is across its narrower way. */
+function smoothedThickness(
+  mesh: TriMesh,
+  surface: SculptSurface,
+  isLimb: (thick: number) => boolean = () => false,
+): Float64Array<ArrayBuffer> {
   const { points: p } = mesh;
   const facing = normalsOf(mesh, p);
   const near = surface.diagonal * 1e-4;
+  /** how far it is to the other side; null where there is none */
+  const through = (v: number, d: Vec3): number | null => {
+    const hit = surface.raycast([p[3 * v], p[3 * v + 1], p[3 * v + 2]], d, near);
+    return hit && hit.normal[0] * d[0] + hit.normal[1] * d[1] + hit.normal[2] * d[2] > 0 ? hit.distance : null;
+  };
   let thick = new Float64Array(mesh.vertices);
   for (let v = 0; v < mesh.vertices; v++) {
-    const hits: number[] = [];
-    for (let ray = 0; ray < RAYS; ray++) {
-      // the inward normal, and two leaning off it
-      const lean =
-        ray === 0 ? [0, 0, 0] : [0, 1, 2].map((k) => (k === (v + ray) % 3 ? 0.35 * (ray === 1 ? 1 : -1) : 0));
-      const d: [number, number, number] = [
-        lean[0] - facing[3 * v],
-        lean[1] - facing[3 * v + 1],
-        lean[2] - facing[3 * v + 2],
-      ];
-      const hit = surface.raycast([p[3 * v], p[3 * v + 1], p[3 * v + 2]], d, near);
-      if (hit && hit.normal[0] * d[0] + hit.normal[1] * d[1] + hit.normal[2] * d[2] > 0) hits.push(hit.distance);
-    }
-    hits.sort((a, b) => a - b);
-    thick[v] = hits.length > 0 ? hits[hits.length >> 1] : surface.diagonal;
+    const inward: Vec3 = [-facing[3 * v], -facing[3 * v + 1], -facing[3 * v + 2]];
+    const own = middleOf(raysInward(inward, v).flatMap((d) => through(v, d) ?? [])) ?? surface.diagonal;
+    thick[v] = isLimb(own)
+      ? Math.max(
+          own,
+          widthAt(inward, (d) => through(v, d)),
+        )
+      : own;
   }
   for (let round = 0; round < 4; round++)
     thick = thick.map((own, v) => {
@@ -127,6 +137,32 @@ function smoothedThickness(mesh: TriMesh, surface: SculptSurface): Float64Array<
   return thick;
 }
 
+const middleOf = (values: number[]): number | null =>
+  values.length > 0 ? values.sort((a, b) => a - b)[values.length >> 1] : null;
+
+/** The inward normal, and two directions leaning off it. */
+const raysInward = (inward: Vec3, v: number): Vec3[] =>
+  Array.from({ length: RAYS }, (_, ray) => {
+    const lean = ray === 0 ? 0 : ray === 1 ? 0.35 : -0.35;
+    return inward.map((x, k) => (k === (v + ray) % 3 ? x + lean : x)) as unknown as Vec3;
+  });
+
+/** How wide what lies under a place is across its narrower way: at least, as rays that lean end where it is thin. */
+function widthAt(inward: Vec3, through: (d: Vec3) => number | null): number {
+  const x = normalize(cross(inward, Math.abs(inward[0]) < 0.7 ? [1, 0, 0] : [0, 1, 0]));
+  const y = cross(inward, x);
+  let least = Infinity;
+  for (let i = 0; i < WIDTHS; i++) {
+    const [c, s] = [Math.cos((i * Math.PI) / WIDTHS), Math.sin((i * Math.PI) / WIDTHS)];
+    let width = 0;
+    for (const side of [LEAN, -LEAN]) {
+      const d = normalize(add(inward, add(scale(x, side * c), scale(y, side * s))));
+      width += (through(d) ?? Infinity) * SIDEWAYS;
+    }
+    least = Math.min(least, width);
+  }
+  return least;
+}
 /** Lets sizes grow from place to place only slowly. */
 function graded(mesh: TriMesh, wanted: Float64Array, size: number): void {
   for (let sweep = 0, again = true; again && sweep < 40; sweep++) {

@@ -1,0 +1,79 @@
+import fc from 'fast-check';
+import { expect, test } from 'vitest';
+import { levelSet, type Vec3 } from '../math';
+import { surfaceOf } from './Prepared';
+import { spreadOf } from './sizes';
+import { TriMesh } from './TriMesh';
+
+const CELLS = 60;
+const FROM = -1.2;
+const STEP = 2.4 / (CELLS - 1);
+
+/** A form by how far places are outside it, turned about two axes. */
+function formOf(outside: (p: Vec3) => number, [a, b]: readonly [number, number]): TriMesh {
+  const values = new Float64Array(CELLS ** 3);
+  for (let i = 0; i < values.length; i++) {
+    const at = [i % CELLS, Math.floor(i / CELLS) % CELLS, Math.floor(i / CELLS ** 2)].map((k) => FROM + STEP * k);
+    values[i] = outside(at as unknown as Vec3);
+  }
+  const { positions, indices } = levelSet(values, [FROM, FROM, FROM], [CELLS, CELLS, CELLS], STEP);
+  const points = Float64Array.from(positions);
+  for (let i = 0; i < points.length; i += 3) {
+    const [x, y, z] = [points[i], points[i + 1], points[i + 2]];
+    const [u, v] = [x * Math.cos(a) - y * Math.sin(a), x * Math.sin(a) + y * Math.cos(a)];
+    points.set([u, v * Math.cos(b) - z * Math.sin(b), v * Math.sin(b) + z * Math.cos(b)], i);
+  }
+  return new TriMesh(points, Int32Array.from(indices));
+}
+
+/** A plate across z, and a rod along x above it. */
+const plate = ([x, y, z]: Vec3): number => {
+  const out = [Math.abs(x) - 0.85, Math.abs(y) - 0.85, Math.abs(z + 0.5) - 0.07].map((d) => Math.max(0, d));
+  return Math.hypot(...out) - 0.03;
+};
+const rod = ([x, y, z]: Vec3, thick: number): number => Math.hypot(x - Math.max(-0.8, Math.min(0.8, x)), y, z - 0.5) - thick / 2; // prettier-ignore
+
+/** Mean spread of the triangles whose middle, before it was turned, is somewhere. */
+function meanSpread(
+  spread: Float64Array,
+  mesh: TriMesh,
+  [a, b]: readonly [number, number],
+  isThere: (p: Vec3) => boolean,
+): number {
+  const own: number[] = [];
+  for (let t = 0; t < mesh.triangles; t++) {
+    const [u, y, z] = [0, 1, 2].map((k) => [0, 1, 2].reduce((sum, c) => sum + mesh.points[3 * mesh.from[3 * t + c] + k] / 3, 0)); // prettier-ignore
+    const [v, w] = [y * Math.cos(b) + z * Math.sin(b), z * Math.cos(b) - y * Math.sin(b)];
+    if (isThere([u * Math.cos(a) + v * Math.sin(a), v * Math.cos(a) - u * Math.sin(a), w])) own.push(spread[t]);
+  }
+  return own.reduce((sum, s) => sum + s, 0) / own.length;
+}
+
+const turns = fc.tuple(fc.double({ min: 0, max: 3, noNaN: true }), fc.double({ min: 0, max: 3, noNaN: true }));
+const onRod = ([x, , z]: Vec3): boolean => z > 0 && Math.abs(x) < 0.5;
+const onPlate = ([x, y, z]: Vec3): boolean => z < 0 && Math.max(Math.abs(x), Math.abs(y)) < 0.5;
+
+test('a plate that is thinner than a rod has no smaller quads than it: it is wide', () => {
+  fc.assert(
+    fc.property(turns, (turn) => {
+      const mesh = formOf((p) => Math.min(plate(p), rod(p, 0.24)), turn);
+      const spread = spreadOf(mesh, surfaceOf(mesh), 0.15, 1, null);
+      const [wide, round] = [onPlate, onRod].map((is) => meanSpread(spread, mesh, turn, is));
+      expect(round / wide).toBeGreaterThan(0.7);
+      expect(round / wide).toBeLessThan(1);
+    }),
+    { numRuns: 4 },
+  );
+});
+
+test('the thinner a limb, the smaller its quads, down to a share; with evenness 0 all are alike', () => {
+  const spreads = [0.3, 0.15].map((thick) => {
+    const mesh = formOf((p) => Math.min(plate(p), rod(p, thick)), [0, 0]);
+    const spread = spreadOf(mesh, surfaceOf(mesh), 0.16, 1, null);
+    expect(new Set(spreadOf(mesh, surfaceOf(mesh), 0.16, 0, null))).toEqual(new Set([1]));
+    return meanSpread(spread, mesh, [0, 0], onRod) / meanSpread(spread, mesh, [0, 0], onPlate);
+  });
+  expect(spreads[0]).toBeGreaterThan(0.85);
+  expect(spreads[1]).toBeLessThan(0.65);
+  expect(spreads[1]).toBeGreaterThan(0.4);
+});
