@@ -84,7 +84,7 @@ export class FlowForm {
         loops: followsLoops ? this.loops : null,
         ridges: [],
       });
-      const spread = spreadOf(mesh, form, size, evenness, sizes);
+      const spread = spreadOf(mesh, form, size, evenness, sizes, this.plane);
       const sizeAt = (v: number): number => size * spread[Math.floor(mesh.out[v] / 3)] * (sizes ? sizes[v] : 1);
       const index = simplifyPoles(mesh, field, sizeAt, nearestOf(USUAL_WAY, sizes), this.plane);
       for (const [v, turns] of index.entries())

@@ -78,7 +78,7 @@ export function gridQuads(task: Task, way: Way, options: Asked, stages: Stages, 
     ridges: way.ridges ? task.ridges : [],
   });
   stages.begin('Sizes', 0.45);
-  const spread = spreadOf(work, ground.surface, size, Math.max(way.evenness, options.evenness), sizes);
+  const spread = spreadOf(work, ground.surface, size, Math.max(way.evenness, options.evenness), sizes, options.plane);
   const own = (v: number): number => size * spread[Math.floor(work.out[v] / 3)] * (sizes ? sizes[v] : 1);
   // where density is painted poles stand between small quads and great ones, and must stay
   const index = simplifyPoles(work, field, own, nearestOf(way, sizes), options.plane);

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { expect, test } from 'vitest';
 import { levelSet, type Vec3 } from '../math';
+import { halfOf } from './halve';
 import { surfaceOf } from './Prepared';
 import { spreadOf } from './sizes';
 import { TriMesh } from './TriMesh';
@@ -57,7 +58,7 @@ test('a plate that is thinner than a rod has no smaller quads than it: it is wid
   fc.assert(
     fc.property(turns, (turn) => {
       const mesh = formOf((p) => Math.min(plate(p), rod(p, 0.24)), turn);
-      const spread = spreadOf(mesh, surfaceOf(mesh), 0.15, 1, null);
+      const spread = spreadOf(mesh, surfaceOf(mesh), 0.15, 1, null, null);
       const [wide, round] = [onPlate, onRod].map((is) => meanSpread(spread, mesh, turn, is));
       expect(round / wide).toBeGreaterThan(0.7);
       expect(round / wide).toBeLessThan(1);
@@ -69,11 +70,28 @@ test('a plate that is thinner than a rod has no smaller quads than it: it is wid
 test('the thinner a limb, the smaller its quads, down to a share; with evenness 0 all are alike', () => {
   const spreads = [0.3, 0.15].map((thick) => {
     const mesh = formOf((p) => Math.min(plate(p), rod(p, thick)), [0, 0]);
-    const spread = spreadOf(mesh, surfaceOf(mesh), 0.16, 1, null);
-    expect(new Set(spreadOf(mesh, surfaceOf(mesh), 0.16, 0, null))).toEqual(new Set([1]));
+    const spread = spreadOf(mesh, surfaceOf(mesh), 0.16, 1, null, null);
+    expect(new Set(spreadOf(mesh, surfaceOf(mesh), 0.16, 0, null, null))).toEqual(new Set([1]));
     return meanSpread(spread, mesh, [0, 0], onRod) / meanSpread(spread, mesh, [0, 0], onPlate);
   });
   expect(spreads[0]).toBeGreaterThan(0.85);
   expect(spreads[1]).toBeLessThan(0.65);
   expect(spreads[1]).toBeGreaterThan(0.4);
+});
+
+test('one half of a limb that lies in the mirror plane has the sizes that it has as a whole', () => {
+  const plane = { axis: 'y', offset: 0 } as const;
+  const whole = formOf((p) => Math.min(plate(p), rod(p, 0.15)), [0, 0]);
+  const { positions, indices } = halfOf({ positions: whole.points, indices: whole.from }, plane);
+  const used = [...new Set(indices)];
+  const to = new Map(used.map((v, i) => [v, i]));
+  const half = new TriMesh(
+    Float64Array.from(used.flatMap((v) => [...positions.subarray(3 * v, 3 * v + 3)])),
+    indices.map((v) => to.get(v) as number),
+  );
+  const ratios = [whole, half].map((mesh, i) => {
+    const spread = spreadOf(mesh, surfaceOf(mesh), 0.16, 1, null, i === 1 ? plane : null);
+    return meanSpread(spread, mesh, [0, 0], onRod) / meanSpread(spread, mesh, [0, 0], onPlate);
+  });
+  expect(Math.abs(ratios[1] / ratios[0] - 1)).toBeLessThan(0.05);
 });

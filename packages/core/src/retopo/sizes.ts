@@ -1,4 +1,16 @@
-import { add, cross, normalize, scale, type Vec3 } from '../math';
+import {
+  add,
+  addScaled,
+  axisIndex,
+  cross,
+  directionAcross,
+  dot,
+  normalize,
+  planeDistance,
+  scale,
+  type MirrorPlane,
+  type Vec3,
+} from '../math';
 import type { SculptSurface } from '../surface';
 import type { Density } from './density';
 import { normalsOf } from './surgery';
@@ -58,7 +70,7 @@ export function paintedSizes(mesh: TriMesh, density: Float64Array, size: number)
 /**
  * Wanted size of quads per triangle over the mean size: smaller where the form is thin, by how many quads should go round, graded, and scaled so that
  * the count stays (`evenness` 0 leaves all at 1), `sizes` of the vertices taken into account. Thickness is the median of a few rays inward, smoothed
- * (after Shapira et al. 2008); a wall is as thin as a limb, but wide: no fewer quads go round it. Cost: three rays a vertex, six more where it is thin.
+ * (after Shapira et al. 2008), on through the mirror `plane`; a wall is as thin as a limb, but wide: no fewer quads go round it. Cost: three rays a vertex, six more where it is thin.
  */
 export function spreadOf(
   mesh: TriMesh,
@@ -66,6 +78,7 @@ export function spreadOf(
   size: number,
   evenness: number,
   sizes: Float64Array | null,
+  plane: MirrorPlane | null,
 ): Float64Array {
   const n = mesh.triangles;
   const spread = new Float64Array(n).fill(1);
@@ -73,7 +86,7 @@ export function spreadOf(
   let wanted = new Float64Array(mesh.vertices).fill(1);
   if (evenness > 0) {
     const isThin = (d: number): boolean => Math.PI * d < AROUND * size;
-    const thick = smoothedThickness(mesh, surface, isThin);
+    const thick = smoothedThickness(mesh, surface, isThin, plane);
     wanted = thick.map((d) => Math.min(1, Math.max(SMALLEST, (Math.PI * d) / (AROUND * size))) ** evenness);
   }
   graded(mesh, wanted, size);
@@ -109,15 +122,13 @@ function smoothedThickness(
   mesh: TriMesh,
   surface: SculptSurface,
   isLimb: (thick: number) => boolean = () => false,
+  plane: MirrorPlane | null = null,
 ): Float64Array<ArrayBuffer> {
   const { points: p } = mesh;
   const facing = normalsOf(mesh, p);
   const near = surface.diagonal * 1e-4;
-  /** how far it is to the other side; null where there is none */
-  const through = (v: number, d: Vec3): number | null => {
-    const hit = surface.raycast([p[3 * v], p[3 * v + 1], p[3 * v + 2]], d, near);
-    return hit && hit.normal[0] * d[0] + hit.normal[1] * d[1] + hit.normal[2] * d[2] > 0 ? hit.distance : null;
-  };
+  const through = (v: number, d: Vec3): number | null =>
+    depthOf(surface, [p[3 * v], p[3 * v + 1], p[3 * v + 2]], d, near, plane);
   let thick = new Float64Array(mesh.vertices);
   for (let v = 0; v < mesh.vertices; v++) {
     const inward: Vec3 = [-facing[3 * v], -facing[3 * v + 1], -facing[3 * v + 2]];
@@ -135,6 +146,24 @@ function smoothedThickness(
       return (own + 2 * ring[ring.length >> 1]) / 3;
     });
   return thick;
+}
+
+/** How far it is through the form to its other side; through the mirror plane by the image of what is here. Null where there is no other side. */
+function depthOf(
+  surface: SculptSurface,
+  from: Vec3,
+  way: Vec3,
+  near: number,
+  plane: MirrorPlane | null,
+): number | null {
+  const d = normalize(way);
+  const hit = surface.raycast(from, d, near);
+  if (hit) return dot(hit.normal, d) > 0 ? hit.distance : null;
+  const on = plane ? -planeDistance(from, plane) / d[axisIndex(plane.axis)] : 0;
+  if (!plane || !(on > near) || !Number.isFinite(on)) return null;
+  const beyond = directionAcross(d, plane);
+  const image = surface.raycast(addScaled(from, d, on), beyond);
+  return image && dot(image.normal, beyond) > 0 ? on + image.distance : null;
 }
 
 const middleOf = (values: number[]): number | null =>
