@@ -7,8 +7,6 @@ import { supernodesOf, type Supernodes } from './supernodes';
  * (multifrontal: Duff and Reid 1983). The order in which unknowns are taken decides the fill: see `dissected`. Cost: for a mesh of n vertices some n^1.5 multiplications, and n log n numbers kept.
  */
 export class Factored {
-  /** unknown → its column */
-  private readonly to: Int32Array;
   private readonly groups: Supernodes;
   /** group → where its block starts; one more at the end */
   private readonly blocks: Float64Array;
@@ -17,28 +15,23 @@ export class Factored {
 
   /** `order` lists the unknowns as they are to be taken. Pivots that vanish are held at a tiny one. */
   constructor(entries: SymmetricEntries, order: ArrayLike<number>) {
-    const n = entries.size;
-    const taken = new Int32Array(n);
-    for (let k = 0; k < n; k++) taken[order[k]] = k;
-    this.groups = supernodesOf(entries.upper(taken));
-    this.to = taken.map((k) => this.groups.to[k]);
+    this.groups = supernodesOf(entries, order);
     const { firsts, starts } = this.groups;
     this.blocks = new Float64Array(firsts.length);
     for (let s = 0; s + 1 < firsts.length; s++)
       this.blocks[s + 1] = this.blocks[s] + (firsts[s + 1] - firsts[s]) * (starts[s + 1] - starts[s]);
     this.values = new Float64Array(this.blocks[firsts.length - 1]);
-    this.eliminate(entries);
+    this.eliminate();
   }
 
-  private eliminate(entries: SymmetricEntries): void {
-    const { firsts, starts, rows, parent } = this.groups;
+  private eliminate(): void {
+    const { to, matrix: a, firsts, starts, rows, below } = this.groups;
     const { blocks, values } = this;
-    const a = entries.upper(this.to, true);
     // row → its place among those of the group at hand
-    const at = new Int32Array(this.to.length);
-    const whole = new Float64Array(this.to.length);
+    const at = new Int32Array(to.length);
+    const whole = new Float64Array(to.length);
     const left = new Leftovers(this.groups);
-    for (let s = 0; s < parent.length; s++) {
+    for (let s = 0; s < below.length; s++) {
       const [first, wide, tall] = [firsts[s], firsts[s + 1] - firsts[s], starts[s + 1] - starts[s]];
       const block = values.subarray(blocks[s], blocks[s + 1]);
       for (let i = 0; i < tall; i++) at[rows[starts[s] + i]] = i;
@@ -47,7 +40,7 @@ export class Factored {
           block[at[a.rows[x]] * wide + c] += a.values[x];
       for (let c = 0; c < wide; c++) whole[c] = block[c * wide + c];
       const own = left.begin(s);
-      for (const child of left.below(s)) {
+      for (const child of below[s]) {
         const beyond = rows.subarray(starts[child] + firsts[child + 1] - firsts[child], starts[child + 1]);
         handUp(beyond, left.of(child), at, { block, wide, left: own });
       }
@@ -60,7 +53,7 @@ export class Factored {
 
   /** Four right sides at once, in their place: each number kept is read once for all. Cost: less than two of `solve`. */
   solveFour(four: readonly [Float64Array, Float64Array, Float64Array, Float64Array]): void {
-    const { to } = this;
+    const { to } = this.groups;
     const x = new Float64Array(4 * to.length);
     for (let i = 0; i < to.length; i++) for (let c = 0; c < 4; c++) x[4 * to[i] + c] = four[c][i];
     this.forwardFour(x);
@@ -70,7 +63,7 @@ export class Factored {
 
   /** x with A·x = b. Cost: twice the numbers kept. */
   solve(b: ArrayLike<number>): Float64Array {
-    const { to } = this;
+    const { to } = this.groups;
     const x = new Float64Array(to.length);
     for (let i = 0; i < to.length; i++) x[to[i]] = b[i];
     this.forward(x);
@@ -210,33 +203,29 @@ export class Factored {
   }
 }
 
-/** What each group leaves beyond its columns until its parent takes it: lower triangles by rows, on a stack. */
+/** What each group leaves beyond its columns until the one above takes it: lower triangles by rows, on a stack. */
 class Leftovers {
   private readonly values: Float64Array;
-  private readonly children: number[][] = [];
+  private readonly below: Supernodes['below'];
   /** group → where what it leaves starts, and how tall that is */
   private readonly at: Float64Array;
   private readonly tall: Int32Array;
   private top = 0;
 
-  constructor({ parent, firsts, starts }: Supernodes) {
-    this.at = new Float64Array(parent.length);
-    this.tall = Int32Array.from(parent, (_, s) => starts[s + 1] - starts[s] - (firsts[s + 1] - firsts[s]));
-    parent.forEach((up, s) => up >= 0 && (this.children[up] ??= []).push(s));
+  constructor({ below, firsts, starts }: Supernodes) {
+    this.below = below;
+    this.at = new Float64Array(below.length);
+    this.tall = Int32Array.from(below, (_, s) => starts[s + 1] - starts[s] - (firsts[s + 1] - firsts[s]));
     // how high the stack gets
     let [most, top] = [0, 0];
     this.tall.forEach((tall, s) => {
       most = Math.max(most, top + tall * tall);
-      for (const child of this.below(s)) top -= this.tall[child] ** 2;
+      for (const child of below[s]) top -= this.tall[child] ** 2;
       top += tall * tall;
     });
     this.values = new Float64Array(most);
   }
 
-  /** Groups whose parent this is. */
-  below(s: number): readonly number[] {
-    return this.children[s] ?? [];
-  }
   /** Room for what a group will leave, all zero. */
   begin(s: number): Float64Array {
     return this.values.subarray(this.top, this.top + this.tall[s] ** 2).fill(0);
@@ -244,9 +233,9 @@ class Leftovers {
   of(s: number): Float64Array {
     return this.values.subarray(this.at[s], this.at[s] + this.tall[s] ** 2);
   }
-  /** What was begun takes the place of what the group's children left. */
+  /** What was begun takes the place of what the groups below left. */
   keep(s: number): void {
-    const [child] = this.below(s);
+    const [child] = this.below[s];
     const own = this.tall[s] ** 2;
     this.at[s] = child === undefined ? this.top : this.at[child];
     this.values.copyWithin(this.at[s], this.top, this.top + own);

@@ -1,3 +1,12 @@
+/** The upper triangle of a symmetric matrix, column by column: or row by row, and then `rows` are columns. */
+export interface UpperTriangle {
+  /** column → its first entry; one more at the end */
+  starts: Int32Array;
+  /** entry → its row */
+  rows: Int32Array;
+  values: Float64Array;
+}
+
 /** Sums of entries of a symmetric matrix, gathered in any order; only those with row ≤ column are kept. */
 export class SymmetricEntries {
   private rows = new Int32Array(1024);
@@ -26,7 +35,7 @@ export class SymmetricEntries {
   }
 
   /** The upper triangle by columns, or with `byRow` by rows, after renumbering (`to`: old → new), entries summed. Each column's rows come in no order. */
-  upper(to: Int32Array, byRow = false): { starts: Int32Array; rows: Int32Array; values: Float64Array } {
+  upper(to: Int32Array, byRow = false): UpperTriangle {
     const { count, size } = this;
     const starts = new Int32Array(size + 1);
     const list = new Int32Array(count);
