@@ -144,7 +144,7 @@ export class Prepared {
     this.stages.show(work.points, work.from, 3);
     const form = new WalkingForm(surfaceOf(work));
     const ground: Ground = { surface: this.surface, curves: this.curves, forms: [this.form, form], density };
-    return { work, corners: marked, ridges, ground, target: finer * target, size: Math.sqrt(area / target / finer), working, topology, samples }; // prettier-ignore
+    return { work, corners: marked, ridges, ground, target: finer * target, size: Math.sqrt(area / target / finer), working, topology, plane: this.options.plane, samples }; // prettier-ignore
   }
 }
 

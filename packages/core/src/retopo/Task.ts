@@ -1,3 +1,4 @@
+import type { MirrorPlane } from '../math';
 import type { Ground } from './ground';
 import type { RidgeChain } from './ridgeChains';
 import type { TriMesh } from './TriMesh';
@@ -15,6 +16,8 @@ export interface Task {
   size: number;
   working: number;
   topology: Topology;
+  /** of which only one half is laid */
+  plane: MirrorPlane | null;
   /** xyz of places that the quads should reach */
   samples: Float64Array;
 }

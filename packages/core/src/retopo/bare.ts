@@ -9,7 +9,7 @@ export const LOST = { away: 2.5, share: 0.004 };
 /** About so many places tell a share. */
 const MOST_ASKED = 15_000;
 /** No more than this may be out of reach of a limb that ends early. */
-export const WHOLE = 1e-4;
+export const WHOLE = 2e-4;
 /** Filling anew may cost so much of the form. */
 export const DEARLY_BARE = 0.005;
 /** So far away, it is not followed; so far, a limb ends early. */

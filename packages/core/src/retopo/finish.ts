@@ -13,6 +13,7 @@ import { QuadCheck } from './QuadCheck';
 import { relaxedSafely } from './relax';
 import { isNoWorse, settled, squared, type Checked } from './settled';
 import type { Task } from './Task';
+import { throughForm } from './throughForm';
 import { linesLost, verified } from './verify';
 
 /** With fewer poles, as many quads as are wanted, and as near to the form as they come. Cost: as what that takes, one after the other. */
@@ -111,13 +112,13 @@ function drawnOnto(first: Piece, task: Task): Piece {
 }
 
 function nearerTo(first: Piece, task: Task): Piece {
-  const { soup, verdict } = onTheForm(first, task);
+  const soup = throughForm(onTheForm(first, task).soup, task.ground, task.size, task.plane);
   const { points, quads } = first.soup;
   const hasMoved = (v: number): boolean => [0, 1, 2].some((k) => soup.points[3 * v + k] !== points[3 * v + k]);
   const then = new QuadCheck(points, quads);
-  for (let round = 0; round < BACK && soup !== first.soup; round++) {
+  for (let round = 0; round < BACK; round++) {
     const crossing = new Set(crossingQuads(soup));
-    const now = round === 0 ? verdict : verified(soup, task.topology, task.ground.forms);
+    const now = verified(soup, task.topology, task.ground.forms);
     if (crossing.size <= first.crossing && now.quality.least >= Math.min(SOUND, first.verdict.quality.least))
       return isNoWorse(now, first.verdict) ? { ...first, soup, verdict: now, crossing: crossing.size, ...barenessOf(soup, task) } : first; // prettier-ignore
     const check = new QuadCheck(soup.points, quads, task.ground.forms);

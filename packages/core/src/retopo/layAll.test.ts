@@ -77,14 +77,21 @@ function promised({ soup }: LaidAll, euler: number, borders: number): void {
 const irregular = ({ routes }: LaidAll): number => routes.reduce((sum, r) => sum + r.irregular, 0);
 const facesOf = ({ soup }: LaidAll): number => soup.quads.length / 4;
 
+const middleOf = (p: Float64Array, own: Int32Array): number[] =>
+  [0, 1, 2].map((k) => own.reduce((sum, v) => sum + p[3 * v + k] / 4, 0));
+
 describe('known answers', () => {
   test('a ball has eight poles and about the count asked for', () => {
     const laid = layAll(ball(50), PLAIN);
     promised(laid, 2, 0);
     expect(irregular(laid)).toBe(8);
     expect(Math.abs(facesOf(laid) - 300)).toBeLessThan(30);
-    for (let i = 0; i < laid.soup.points.length; i += 3)
-      expect(Math.hypot(...laid.soup.points.subarray(i, i + 3))).toBeCloseTo(1, 2);
+    // quads run through the ball: points a little outside of it, middles inside
+    const { points, quads } = laid.soup;
+    const middles = [...quads.keys()].filter((h) => h % 4 === 0).map((q) => middleOf(points, quads.subarray(q, q + 4)));
+    for (let i = 0; i < points.length; i += 3)
+      expect(Math.abs(Math.hypot(...points.subarray(i, i + 3)) - 1.005)).toBeLessThan(0.006);
+    for (const middle of middles) expect(Math.abs(Math.hypot(...middle) - 0.997)).toBeLessThan(0.006);
   });
 
   test('a torus has none', () => {

@@ -13,7 +13,7 @@ const EACH = 8;
 /** Nearer than this share of a quad's length is near enough. */
 const NEAR = 0.12;
 /** What distance costs against corners that are not square; and how much more where it is long. */
-const AWAY = 1;
+const AWAY = 0.5;
 const LONG = 4;
 /** No corner gets worse than this, or than the worst round its point was. */
 const SOUND = 0.4;

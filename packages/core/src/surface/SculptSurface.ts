@@ -158,13 +158,18 @@ export class SculptSurface {
 
   /** The corners' normals blended at a point of the triangle. */
   smoothNormal(t: number, p: Vec3): Vec3 {
-    const w = barycentric(p, ...this.corners(t));
+    const w = this.weightsAt(t, p);
     let n: Vec3 = [0, 0, 0];
     for (let k = 0; k < 3; k++) {
       const v = 3 * this.indices[3 * t + k];
       n = add(n, scale([this.normals[v], this.normals[v + 1], this.normals[v + 2]], w[k]));
     }
     return normalize(n);
+  }
+
+  /** By how much each of a triangle's corners counts at a point of it; they sum to one. */
+  weightsAt(t: number, p: Vec3): Vec3 {
+    return barycentric(p, ...this.corners(t));
   }
 
   private corners(t: number): [Vec3, Vec3, Vec3] {
