@@ -26,6 +26,8 @@ const RAYS = 3;
 /** How wide what is thin is, is looked for along so many lines, by rays that lean so far off the inward normal: tangent of that. */
 const WIDTHS = 3;
 const LEAN = Math.tan((75 * Math.PI) / 180);
+/** What is thicker than so many edges is thick: rays look no further. */
+const THICK = 8;
 /** How far a leaning ray goes sideways for its length. */
 const SIDEWAYS = LEAN / Math.hypot(1, LEAN);
 
@@ -44,7 +46,7 @@ export function workingLengths(
   usual: number,
   density: Density | null,
 ): Float64Array {
-  const thick = smoothedThickness(mesh, surface);
+  const thick = smoothedThickness(mesh, surface, THICK * usual);
   const wanted = thick.map((d, v) => Math.min(1, Math.max(FINEST, (0.4 * d) / usual), sizeAt(mesh, density, v)));
   graded(mesh, wanted, usual);
   // a form that is thin all over would have many times as many triangles, and be none the better for it
@@ -86,7 +88,7 @@ export function spreadOf(
   let wanted = new Float64Array(mesh.vertices).fill(1);
   if (evenness > 0) {
     const isThin = (d: number): boolean => Math.PI * d < AROUND * size;
-    const thick = smoothedThickness(mesh, surface, isThin, plane);
+    const thick = smoothedThickness(mesh, surface, THICK * size, isThin, plane);
     wanted = thick.map((d) => Math.min(1, Math.max(SMALLEST, (Math.PI * d) / (AROUND * size))) ** evenness);
   }
   graded(mesh, wanted, size);
@@ -117,10 +119,11 @@ export function areaOf(mesh: TriMesh, t: number): number {
   return 0.5 * Math.sqrt(x * x + y * y + z * z);
 }
 
-/** How thick the form is at each vertex, smoothed; where `isLimb` says that a thing so thin may be one, no less than how wide it is across its narrower way. */
+/** How thick the form is at each vertex, `most` at most, smoothed; where `isLimb` says that a thing so thin may be one, no less than how wide it is across its narrower way. */
 function smoothedThickness(
   mesh: TriMesh,
   surface: SculptSurface,
+  most: number,
   isLimb: (thick: number) => boolean = () => false,
   plane: MirrorPlane | null = null,
 ): Float64Array<ArrayBuffer> {
@@ -128,11 +131,11 @@ function smoothedThickness(
   const facing = normalsOf(mesh, p);
   const near = surface.diagonal * 1e-4;
   const through = (v: number, d: Vec3): number | null =>
-    depthOf(surface, [p[3 * v], p[3 * v + 1], p[3 * v + 2]], d, near, plane);
+    depthOf(surface, [p[3 * v], p[3 * v + 1], p[3 * v + 2]], d, [near, most], plane);
   let thick = new Float64Array(mesh.vertices);
   for (let v = 0; v < mesh.vertices; v++) {
     const inward: Vec3 = [-facing[3 * v], -facing[3 * v + 1], -facing[3 * v + 2]];
-    const own = middleOf(raysInward(inward, v).flatMap((d) => through(v, d) ?? [])) ?? surface.diagonal;
+    const own = middleOf(raysInward(inward, v).flatMap((d) => through(v, d) ?? [])) ?? most;
     thick[v] = isLimb(own)
       ? Math.max(
           own,
@@ -148,22 +151,23 @@ function smoothedThickness(
   return thick;
 }
 
-/** How far it is through the form to its other side; through the mirror plane by the image of what is here. Null where there is no other side. */
+/** How far it is through the form to its other side, if that is no further than `most`; through the mirror plane by the image of what is here. Null where what is hit faces this way. */
 function depthOf(
   surface: SculptSurface,
   from: Vec3,
   way: Vec3,
-  near: number,
+  [near, most]: readonly [number, number],
   plane: MirrorPlane | null,
 ): number | null {
   const d = normalize(way);
-  const hit = surface.raycast(from, d, near);
+  const hit = surface.raycast(from, d, near, most);
   if (hit) return dot(hit.normal, d) > 0 ? hit.distance : null;
   const on = plane ? -planeDistance(from, plane) / d[axisIndex(plane.axis)] : 0;
-  if (!plane || !(on > near) || !Number.isFinite(on)) return null;
+  if (!plane || !(on > near && on < most)) return most;
   const beyond = directionAcross(d, plane);
-  const image = surface.raycast(addScaled(from, d, on), beyond);
-  return image && dot(image.normal, beyond) > 0 ? on + image.distance : null;
+  const image = surface.raycast(addScaled(from, d, on), beyond, 0, most - on);
+  if (!image) return most;
+  return dot(image.normal, beyond) > 0 ? on + image.distance : null;
 }
 
 const middleOf = (values: number[]): number | null =>

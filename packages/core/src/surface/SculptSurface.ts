@@ -92,10 +92,10 @@ export class SculptSurface {
     return this.indices.length / 3;
   }
 
-  /** First hit of a ray with either side, beyond `near` (units of `direction`, which is made unit). */
-  raycast(origin: Vec3, direction: Vec3, near = 0): SurfaceHit | null {
+  /** First hit of a ray with either side, beyond `near` and no further than `far` (units of `direction`, which is made unit). Cost: much less where `far` is near. */
+  raycast(origin: Vec3, direction: Vec3, near = 0, far = Infinity): SurfaceHit | null {
     const d = normalize(direction);
-    const hit = this.bvh.raycastFirst(new Ray(new Vector3(...origin), new Vector3(...d)), DoubleSide, near);
+    const hit = this.bvh.raycastFirst(new Ray(new Vector3(...origin), new Vector3(...d)), DoubleSide, near, far);
     if (!hit || hit.faceIndex == null) return null;
     return {
       point: [hit.point.x, hit.point.y, hit.point.z],
