@@ -41,6 +41,8 @@ const OFF = 0.01;
 const COVERED = 0.015;
 /** Pairs are tried with so many times as many quads as were asked for. */
 const FINER_PAIRS = [1, 2, 4];
+/** With more quads than this a limb that is so many of their lengths short would not be, if they were as long as with so few. */
+const MANY = 2500;
 /** No finer tries beyond so many quads. */
 const FINEST = 6000;
 
@@ -170,7 +172,12 @@ function isGood(piece: Piece, target: number, finer: number): boolean {
   if (missing(piece) > 0) return false;
   if (finer > 1) return true;
   const isEven = piece.verdict.quality.mean > SQUARE && spiralling(piece) < STRAIGHT;
-  return piece.bare < COVERED && piece.short < WHOLE && countOff(piece, target) < OFF && (isEven || target > SMALL);
+  return (
+    piece.bare < COVERED &&
+    piece.short < WHOLE * Math.max(1, target / MANY) &&
+    countOff(piece, target) < OFF &&
+    (isEven || target > SMALL)
+  );
 }
 
 /** So few quads are soon laid: each try is finished, and what came of it compared. */

@@ -55,6 +55,8 @@ const ROWS_TRIED_OVER = 2;
 /** With more quads than this a try for a few over takes ten seconds, and stays as it is. */
 const MANY_QUADS = 4000;
 const NEARER_BARE = 0.02;
+/** And so much more of it out of reach of its limbs, where the count is far off: points still reach for their tips afterwards. */
+const NEARER_SHORT = 4e-4;
 
 /** As many quads as are wanted, or a few less, if they are not nearly, or more: by rows of them; as it was where quads suffer from that, or a limb. What is wanted is mostly a budget. Cost: as `countByRows`. */
 function withCount(first: Piece, task: Task, wanted: number): Piece {
@@ -75,17 +77,21 @@ function withCount(first: Piece, task: Task, wanted: number): Piece {
     const isSquare = least > Math.min(SOUND, first.verdict.quality.least) && low > first.verdict.quality.low - dearly;
     if (!isSquare || missedBy(second.soup) >= missedBy(first.soup)) continue;
     // quads are drawn nearer to the form after this
-    const made = insteadOf(first, second, task, isFar ? NEARER_BARE : DEARLY_BARE);
+    const made = isFar ? insteadOf(first, second, task, NEARER_BARE, NEARER_SHORT) : insteadOf(first, second, task);
     if (made !== first) return made;
   }
   return first;
 }
 
 /** Other quads in the place of a piece's; the piece where they cost it more of the form, or a line, or run through each other more. */
-function insteadOf(first: Piece, second: Checked, task: Task, dear = DEARLY_BARE): Piece {
+function insteadOf(first: Piece, second: Checked, task: Task, dear = DEARLY_BARE, shorter = 0): Piece {
   const bareness = barenessOf(second.soup, task);
   const { bare, short } = bareness;
-  if (bare > first.bare + dear || short > Math.max(first.short, WHOLE) || !isNoWorse(second.verdict, first.verdict))
+  if (
+    bare > first.bare + dear ||
+    short > Math.max(first.short + shorter, WHOLE) ||
+    !isNoWorse(second.verdict, first.verdict)
+  )
     return first;
   const lost = linesLost(second.soup, task.ground.curves, task.size);
   if (lost.drawn > first.lost.drawn || lost.ofForm > first.lost.ofForm) return first;

@@ -167,26 +167,34 @@ export function aroundOf({ quads, onLine }: QuadSoup): number[][] {
   return around;
 }
 
-/** A quad's least corner by its own normal where it faces as wanted; else how far it is from that, below zero. */
+/** A quad's least corner by its own normal where it faces as wanted; else how far it is from that, below zero. Makes nothing: it is asked most of all. */
 export function soundness({ points: p, quads }: QuadSoup, q: number, wanted: ArrayLike<number>): number {
-  const own = quadNormal(p, quads, q);
-  const l = Math.sqrt(own[0] * own[0] + own[1] * own[1] + own[2] * own[2]);
+  const a = 3 * quads[q], b = 3 * quads[q + 1], c = 3 * quads[q + 2], d = 3 * quads[q + 3]; // prettier-ignore
+  const ex = p[c] - p[a], ey = p[c + 1] - p[a + 1], ez = p[c + 2] - p[a + 2]; // prettier-ignore
+  const fx = p[d] - p[b], fy = p[d + 1] - p[b + 1], fz = p[d + 2] - p[b + 2]; // prettier-ignore
+  const x = ey * fz - ez * fy, y = ez * fx - ex * fz, z = ex * fy - ey * fx; // prettier-ignore
+  const l = Math.sqrt(x * x + y * y + z * z);
   const w = Math.sqrt(wanted[0] * wanted[0] + wanted[1] * wanted[1] + wanted[2] * wanted[2]);
-  const agrees = l > 0 && w > 0 ? (own[0] * wanted[0] + own[1] * wanted[1] + own[2] * wanted[2]) / (l * w) : -1;
-  if (agrees > 0) return leastTurn(p, quads, q, own, l);
-  return Math.min(0, leastTurn(p, quads, q, wanted, w || 1)) + agrees - 1e-9;
+  const agrees = l > 0 && w > 0 ? (x * wanted[0] + y * wanted[1] + z * wanted[2]) / (l * w) : -1;
+  if (agrees > 0) return leastTurn(p, quads, q, x, y, z, l);
+  return Math.min(0, leastTurn(p, quads, q, wanted[0], wanted[1], wanted[2], w || 1)) + agrees - 1e-9;
 }
 
-/** A quad's least corner, its turns measured against a normal of length l. */
-function leastTurn(p: Float64Array, quads: Int32Array, q: number, n: ArrayLike<number>, l: number): number {
+/** A quad's least corner, its turns measured against the normal (x, y, z) of length l. */
+function leastTurn(p: Float64Array, quads: Int32Array, q: number, x: number, y: number, z: number, l: number): number {
   let least = 1;
-  for (let k = 0; k < 4; k++) {
-    const a = 3 * quads[q + k], b = 3 * quads[q + ((k + 1) & 3)], c = 3 * quads[q + ((k + 3) & 3)]; // prettier-ignore
-    const ux = p[b] - p[a], uy = p[b + 1] - p[a + 1], uz = p[b + 2] - p[a + 2]; // prettier-ignore
-    const vx = p[c] - p[a], vy = p[c + 1] - p[a + 1], vz = p[c + 2] - p[a + 2]; // prettier-ignore
-    const turn = (uy * vz - uz * vy) * n[0] + (uz * vx - ux * vz) * n[1] + (ux * vy - uy * vx) * n[2];
-    const size = Math.sqrt((ux * ux + uy * uy + uz * uz) * (vx * vx + vy * vy + vz * vz));
+  // the edge that comes in at a corner, and its squared length
+  let last = 3 * quads[q + 3], at = 3 * quads[q]; // prettier-ignore
+  let vx = p[last] - p[at], vy = p[last + 1] - p[at + 1], vz = p[last + 2] - p[at + 2]; // prettier-ignore
+  let vv = vx * vx + vy * vy + vz * vz;
+  for (let k = 1; k <= 4; k++) {
+    [last, at] = [at, 3 * quads[q + (k & 3)]];
+    const ux = p[at] - p[last], uy = p[at + 1] - p[last + 1], uz = p[at + 2] - p[last + 2]; // prettier-ignore
+    const uu = ux * ux + uy * uy + uz * uz;
+    const turn = (uy * vz - uz * vy) * x + (uz * vx - ux * vz) * y + (ux * vy - uy * vx) * z;
+    const size = Math.sqrt(uu * vv);
     least = Math.min(least, size > 0 ? turn / size / l : 0);
+    [vx, vy, vz, vv] = [-ux, -uy, -uz, uu];
   }
   return least;
 }
