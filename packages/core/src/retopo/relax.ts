@@ -11,7 +11,7 @@ const STEP = 0.6;
 /**
  * Evens quads out on the form: each pulls its corners to the square that fits it best, in the plane that the form has there (its own plane would keep
  * folds as they are), points go part of the way and back onto the form; those on lines stay on their curves, corners stay. Changes the points.
- * Cost: rounds times points, with a walked closest point each.
+ * Cost: rounds times points that may move, with a walked closest point each.
  */
 export function relaxed(soup: QuadSoup, curves: readonly Curve[], surface: SculptSurface, rounds = ROUNDS): void {
   const { points: p, onLine } = soup;
@@ -36,13 +36,21 @@ function eachPull(soup: QuadSoup, normals: Float64Array, rounds: number, move: (
   const n = onLine.length;
   const sum = new Float64Array(3 * n);
   const count = new Int32Array(n);
+  const asked = quadsWith(quads, (v) => onLine[v] !== -2);
   for (let round = 0; round < rounds; round++) {
     sum.fill(0);
     count.fill(0);
-    for (let q = 0; q < quads.length; q += 4) pullSquare(soup, normals, q, sum, count);
+    for (const q of asked) pullSquare(soup, normals, q, sum, count);
     for (let v = 0; v < n; v++)
       if (onLine[v] !== -2 && count[v] > 0) move(v, [sum[3 * v] / count[v], sum[3 * v + 1] / count[v], sum[3 * v + 2] / count[v]]); // prettier-ignore
   }
+}
+
+/** The quads, as 4·q, that have a corner of which something is so. */
+function quadsWith(quads: Int32Array, isSo: (v: number) => boolean): number[] {
+  const found: number[] = [];
+  for (let q = 0; q < quads.length; q += 4) if ([0, 1, 2, 3].some((k) => isSo(quads[q + k]))) found.push(q);
+  return found;
 }
 
 /** Unit normals of points by the quads round them, f64[3·V]. Cost: linear. */
