@@ -46,6 +46,18 @@ const MANY = 2500;
 /** No finer tries beyond so many quads. */
 const FINEST = 6000;
 
+/** Where tries begin in a part's way and where what is kept is finished, which few quads are at once; each try has this share of what the one before it left. */
+const TRYING = { from: 0.2, to: 0.68, each: 0.7 };
+const FINISH: [number, number] = [TRYING.to, 1 - TRYING.to];
+/** Where it is finished at once, that takes the last part of a try. */
+const FINISHED = 0.35;
+const stretchOf = (i: number, ready: Ready): [number, number] => {
+  const to = isSmall(ready) ? 1 : TRYING.to;
+  const left = (to - TRYING.from) * (1 - TRYING.each) ** i;
+  return [to - left, TRYING.each * left];
+};
+const lastOf = ([from, long]: [number, number]): [number, number] => [from + (1 - FINISHED) * long, FINISHED * long];
+
 /** One connected part of the input on its way to quads. */
 export class Part {
   readonly mended: string[];
@@ -65,7 +77,7 @@ export class Part {
     this.made = this.prepared.ready.map((piece) => {
       const best = this.tryGrid(piece);
       if (!best) return null;
-      return isSmall(piece) ? best.piece : finished(best.piece, best.task, piece.target);
+      return isSmall(piece) ? best.piece : this.finished(best.piece, best.task, piece, FINISH);
     });
   }
 
@@ -98,18 +110,24 @@ export class Part {
       if (best && missing(best.piece) === 0 && i >= compared) break;
       // more quads than asked for are for limbs, handles and room to pass each other, not for lines
       if (finer > 1 && (finer * ready.target > FINEST || (best && isWhole(best.piece)))) break;
-      if (i > 0) this.stages.begin('Another way', 0.3 + 0.12 * i);
+      this.stages.stretch = stretchOf(i, ready);
+      if (i > 0) this.stages.begin('Another way', 0);
       if (!task || task.target !== finer * ready.target) task = this.prepared.taskOf(ready, finer);
       const way: Way = own.closes ? own : { ...(best?.way ?? own), closes: false };
       // what lacks more handles than the best will not be taken; with more quads than asked for, neither what lacks as many
       const most = best ? best.piece.verdict.handlesLost - (finer > 1 && best.piece.crossing === 0 ? 1 : 0) : Infinity;
       const raw = gridQuads(task, way, this.options, this.stages, most);
       const isSound = raw && (raw.verdict.reasons.length === 0 || raw.verdict.handlesLost > 0);
-      const piece = isSound && isSmall(ready) ? finished(raw, task, ready.target) : raw;
+      const piece = isSound && isSmall(ready) ? this.finished(raw, task, ready, lastOf(stretchOf(i, ready))) : raw;
       if (piece && isSound && (!best || isBetter(piece, best.piece, ready.target))) best = { piece, task, way };
       if (best && (this.shellTries > 0 || isGood(best.piece, ready.target, finer))) break;
     }
     return best;
+  }
+
+  private finished(piece: Piece, task: Task, { target }: Ready, stretch: [number, number]): Piece {
+    this.stages.stretch = stretch;
+    return finished(piece, task, target, this.stages);
   }
 
   /** Quads that are sound by their making; relaxing keeps them so. Finer ones where the others run through each other. */
@@ -125,7 +143,8 @@ export class Part {
 
   private pairedAt({ reduced, corners, topology, samples }: Ready, target: number): Piece {
     const { curves, surface } = this.prepared;
-    this.stages.begin('Pairing', 0.9);
+    this.stages.stretch = FINISH;
+    this.stages.begin('Pairing', 0);
     const size = Math.sqrt(areaIn(reduced) / target);
     // a triangle becomes three quads, a pair of them four: some 2.2 a triangle
     const length = Math.sqrt(2.2 / 0.433) * size;

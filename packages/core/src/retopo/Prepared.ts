@@ -63,10 +63,10 @@ export class Prepared {
     const ridges = options.followForm > 0 && !options.density ? ridgesOf(mesh, size) : [];
     // a line needs edges to run along
     if (lines.length + ridges.length > 0) splitLong(mesh, working);
-    stages.begin('Surface', 0.08);
+    stages.begin('Surface', 0.05);
     this.surface = surfaceOf(mesh);
     this.form = new WalkingForm(this.surface);
-    stages.begin('Sharp edges', 0.15);
+    stages.begin('Sharp edges', 0.09);
     const {
       curves,
       corners: marked,
@@ -85,7 +85,7 @@ export class Prepared {
     for (const { points, isDrawn, isRidge } of curves)
       if (isDrawn || isRidge) this.ontoLines(points, working, isRidge ? ridges : lines);
     this.curves = curves;
-    stages.begin('Working mesh', 0.2);
+    stages.begin('Working mesh', 0.11);
     reduce(mesh, marked, 0.5 * working, options.plane);
     const holes = closeHoles(mesh, marked, HOLE * size, (h) => this.isOnPlane(mesh.line[h]));
     const { corners } = holes;

@@ -25,6 +25,9 @@ export class Stages {
   share: [number, number] = [0, 1];
   /** the present part's number */
   part = 0;
+  /** where what is under way begins in its part, and how much of that it is */
+  stretch: [number, number] = [0, 1];
+  private furthest = 0;
   private readonly spent: Record<string, number> = {};
   private current: { name: string; since: number } | null = null;
 
@@ -35,9 +38,12 @@ export class Stages {
     this.watch.look?.({ part: this.part, points, faces, sides });
   }
 
+  /** A stage begins, so far in its stretch; what is done again, or by another way, takes nothing back. */
   begin(name: string, done: number): void {
     this.time(name);
-    this.watch.stage?.(name, this.share[0] + this.share[1] * done);
+    const inPart = this.stretch[0] + this.stretch[1] * done;
+    this.furthest = Math.max(this.furthest, this.share[0] + this.share[1] * inPart);
+    this.watch.stage?.(name, this.furthest);
   }
   /** Seconds by stage; none without a clock. */
   finish(): Record<string, number> {

@@ -12,14 +12,23 @@ import { COUNT_OFF } from './options';
 import { QuadCheck } from './QuadCheck';
 import { relaxedSafely } from './relax';
 import { isNoWorse, settled, squared, type Checked } from './settled';
+import type { Stages } from './Stages';
 import type { Task } from './Task';
 import { throughForm } from './throughForm';
 import { linesLost, verified } from './verify';
 
 /** With fewer poles, as many quads as are wanted, and as near to the form as they come. Cost: as what that takes, one after the other. */
-export function finished(tried: Piece, task: Task, target: number): Piece {
-  const few = withFewerPoles(withoutPoor(tried, task), task);
-  return drawnOnto(withCount(few, task, target), task);
+export function finished(tried: Piece, task: Task, target: number, stages: Stages): Piece {
+  const shown = (piece: Piece): Piece => {
+    stages.show(piece.soup.points, piece.soup.quads, 4);
+    return piece;
+  };
+  stages.begin('Poles', 0);
+  const few = shown(withFewerPoles(withoutPoor(tried, task), task));
+  stages.begin('Count', 0.25);
+  const counted = shown(withCount(few, task, target));
+  stages.begin('Fit', 0.4);
+  return drawnOnto(counted, task);
 }
 
 /** No corner is worse than this where it was not before, for the sake of fewer poles. */

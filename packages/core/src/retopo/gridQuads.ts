@@ -67,7 +67,7 @@ export const USUAL_WAY: Way = { near: 5, follow: 2, evenness: 0, closes: true, r
  */
 export function gridQuads(task: Task, way: Way, options: Asked, stages: Stages, most: number): Piece | null {
   const { work, corners, ground, size, working } = task;
-  stages.begin('Flow', 0.35);
+  stages.begin('Flow', 0);
   const sizes = ground.density && densitySizes(work, ground.density, size);
   const field = crossField(work, {
     ratio: size / working,
@@ -77,12 +77,12 @@ export function gridQuads(task: Task, way: Way, options: Asked, stages: Stages, 
     loops: options.loops,
     ridges: way.ridges ? task.ridges : [],
   });
-  stages.begin('Sizes', 0.45);
+  stages.begin('Sizes', 0.1);
   const spread = spreadOf(work, ground.surface, size, Math.max(way.evenness, options.evenness), sizes, options.plane);
   const own = (v: number): number => size * spread[Math.floor(work.out[v] / 3)] * (sizes ? sizes[v] : 1);
   // where density is painted poles stand between small quads and great ones, and must stay
   const index = simplifyPoles(work, field, own, nearestOf(way, sizes), options.plane);
-  stages.begin('Grid', 0.5);
+  stages.begin('Grid', 0.18);
   try {
     const seams = seamsOf(work, field, index);
     const grid = new Grid(work, field, seams, spread, sizes, way.closes ? size : null, way.ridges ? task.ridges : []);
@@ -90,7 +90,7 @@ export function gridQuads(task: Task, way: Way, options: Asked, stages: Stages, 
     const first = withCountOfLimbs(task.target, (target) => laidOut({ ...task, target }, quadsFor, stages));
     if (!first || first.verdict.handlesLost > most || isShort(first.soup, task)) return null;
     const isSound = first.verdict.reasons.length === 0 || first.verdict.handlesLost > 0;
-    if (isSound) stages.begin('Tips', 0.93);
+    if (isSound) stages.begin('Tips', 0.6);
     const { reached, ...drawn } = isSound ? drawnToEnds(first, task) : { ...first, reached: new Set<number>() };
     const tips = new Set([...reached].map((v) => placeKey(drawn.soup.points, v)));
     const made = isSound ? uncrossed(drawn, task, options.plane) : { ...drawn, crossing: 0 };
@@ -108,18 +108,18 @@ function laidOut(
   stages: Stages,
 ): { first: Checked; grown: number } | null {
   const { work, corners, ground, target, size, topology } = task;
-  stages.begin('Grid', 0.5);
+  stages.begin('Grid', 0.3);
   const raw = quadsFor(target);
-  stages.begin('Quads', 0.75);
+  stages.begin('Quads', 0.48);
   const soup = nearerCount(raw, task, quadsFor);
   if (!soup) return null;
   ontoCorners(soup, work, corners, size, ground.curves);
-  stages.begin('Relax', 0.8);
+  stages.begin('Relax', 0.53);
   // rows along ridges stay on these while all is evened out
   relaxed(onRidges(soup, ground.curves), ground.curves, ground.surface);
   tubesLaid(soup, ground);
   stages.show(soup.points, soup.quads, 4);
-  stages.begin('Verify', 0.9);
+  stages.begin('Verify', 0.56);
   const short = withoutFolds(settled(soup, topology, ground), task);
   const first = withLimbs(short, task);
   return { first, grown: (first.soup.quads.length - short.soup.quads.length) / 4 };

@@ -3,7 +3,7 @@ import { HalfLoopError } from '../errors';
 import { soupInfo } from '../inspect';
 import { checkInvariants, meshFromSoup } from '../mesh';
 import { sculptFromSoup, SculptSurface } from '../surface';
-import { ballSoup } from '../testing';
+import { ballSoup, limbedSoup } from '../testing';
 import { cleaned } from './clean';
 import {
   bothHalves,
@@ -211,6 +211,23 @@ test('who watches sees triangles, then quads, and where the time went', () => {
   // a clock that ticks once a stage
   expect(seconds['Clean']).toBe(1);
   expect(Object.keys(seconds)).toContain('Grid');
+});
+
+test('stages take nothing back of how far it is, by however many ways it is laid, and end with all', () => {
+  const told: [string, number][] = [];
+  const laid = layAll(
+    sculptFromSoup(limbedSoup(40)),
+    { ...PLAIN, faces: 200 },
+    { stage: (name, done) => told.push([name, done]) },
+  );
+  expect(laid.routes.length).toBe(1);
+  const names = told.map(([name]) => name);
+  for (const name of ['Clean', 'Working mesh', 'Grid', 'Another way', 'Fit']) expect(names).toContain(name);
+  const done = told.map(([, by]) => by);
+  expect(done).toEqual([...done].sort((a, b) => a - b));
+  expect([done[0], done[done.length - 1]]).toEqual([0, 1]);
+  // what is kept is finished, or begun anew, well before the end
+  expect(done[names.lastIndexOf('Grid')]).toBeLessThan(0.9);
 });
 
 test('cleaning takes crowded edges and bow-ties apart into manifold parts', () => {

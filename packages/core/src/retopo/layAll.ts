@@ -45,6 +45,7 @@ export function layAll(input: Triangles, options: LayAllOptions, watch: Watch = 
   parts.forEach((mesh, i) => {
     const share = areaIn(mesh) / total;
     stages.share = [done, share];
+    stages.stretch = [0, 1];
     stages.part = i;
     const own: Asked = { ...options, lines: lines[i], density, loops };
     const made = partLaid(mesh, Math.max(LEAST, wanted * share), own, stages, mended);
