@@ -47,7 +47,7 @@ const MANY = 2500;
 const FINEST = 6000;
 
 /** Where tries begin in a part's way and where what is kept is finished, which few quads are at once; each try has this share of what the one before it left. */
-const TRYING = { from: 0.2, to: 0.68, each: 0.7 };
+const TRYING = { from: 0.2, to: 0.68, each: 0.6 };
 const FINISH: [number, number] = [TRYING.to, 1 - TRYING.to];
 /** Where it is finished at once, that takes the last part of a try. */
 const FINISHED = 0.35;
