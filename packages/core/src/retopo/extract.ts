@@ -1,3 +1,4 @@
+import { TopologyError } from '../errors';
 import type { PolygonSoup } from '../mesh';
 import { turned, valueOf } from './gauss';
 import type { GridMap } from './grid';
@@ -27,10 +28,13 @@ interface Piece {
   j: number;
 }
 
+/** A map with more cells than this, or none that can be counted, ran away where it was solved. */
+const MOST = 4e6;
+
 /**
  * The quads of a grid map by its dual: every place of halves that a triangle covers is a quad, and every connected piece of the surface
  * that rounds to one whole place is a vertex. Nothing is traced, so all faces are quads whatever the map does; each place of halves lies in just
- * one triangle, since places are exact and ties go to one side. Cost: the triangles and the quads.
+ * one triangle, since places are exact and ties go to one side. Throws NO_WAY for a map that ran away. Cost: the triangles and the quads.
  */
 export function extracted(mesh: TriMesh, seams: Seams, map: GridMap, corners: Uint8Array): QuadSoup {
   return new Extraction(mesh, seams, map, corners).run();
@@ -59,6 +63,9 @@ class Extraction {
 
   run(): QuadSoup {
     const { mesh } = this;
+    let cells = 0;
+    for (let t = 0; t < mesh.triangles; t++) cells += this.cellsOver(t);
+    if (!(cells <= MOST)) throw new TopologyError('NO_WAY', 'The map of this surface has no size. Ask for more faces, or mend the surface.'); // prettier-ignore
     const quads: number[] = [];
     for (let t = 0; t < mesh.triangles; t++) this.quadsIn(t, quads);
     for (let h = 0; h < 3 * mesh.triangles; h++) if (mesh.twin[h] < 0 || mesh.twin[h] > h) this.joinAlong(h);
@@ -85,6 +92,13 @@ class Extraction {
   private corner(h: number): [number, number] {
     const w = 2 * this.seams.wedge[h];
     return [this.p[w], this.p[w + 1]];
+  }
+
+  /** The area of the rectangle round a triangle in the map. */
+  private cellsOver(t: number): number {
+    const c = [0, 1, 2].map((k) => this.corner(3 * t + k));
+    const [wide, high] = [0, 1].map((k) => Math.max(c[0][k], c[1][k], c[2][k]) - Math.min(c[0][k], c[1][k], c[2][k]));
+    return wide * high;
   }
 
   private quadsIn(t: number, quads: number[]): void {

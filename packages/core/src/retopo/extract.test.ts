@@ -1,0 +1,30 @@
+import { expect, test } from 'vitest';
+import { sculptFromSoup } from '../surface';
+import { ballSoup } from '../testing';
+import { cleaned } from './clean';
+import { extracted } from './extract';
+import { crossField } from './field';
+import { Grid } from './grid';
+import { LAY_AS_USUAL } from './options';
+import { simplifyPoles } from './poles';
+import { Prepared } from './Prepared';
+import { eulerOf } from './QuadLinks';
+import { seamsOf } from './seams';
+import { Stages } from './Stages';
+
+test('a map gives its quads; one that ran away, or is no number anywhere, is refused in place of filling memory', () => {
+  const faces = 200;
+  const [mesh] = cleaned(sculptFromSoup(ballSoup(30, 1))).parts;
+  const prepared = new Prepared(mesh, faces, { ...LAY_AS_USUAL, faces, density: null, loops: null }, new Stages());
+  const { work, size, working, corners } = prepared.taskOf(prepared.ready[0], 1);
+  const field = crossField(work, { ratio: size / working, size, followForm: 2, sizes: null, loops: null, ridges: [] });
+  const index = simplifyPoles(work, field, () => size, 5, null);
+  const seams = seamsOf(work, field, index);
+  const map = new Grid(work, field, seams, new Float64Array(work.triangles).fill(1), null, size, []).solve(size);
+  const soup = extracted(work, seams, map, corners);
+  expect(soup.quads.length / 4).toBeCloseTo(map.area, 0);
+  expect(eulerOf(soup)).toBe(2);
+  const far = { ...map, places: map.places.map((x) => 1e6 * x) };
+  const none = { ...map, places: map.places.map((x, i) => (i === 0 ? NaN : x)) };
+  for (const bad of [far, none]) expect(() => extracted(work, seams, bad, corners)).toThrow(/no size/);
+});
