@@ -93,7 +93,7 @@ export function gridQuads(task: Task, way: Way, options: Asked, stages: Stages, 
     if (isSound) stages.begin('Tips', 0.6);
     const { reached, ...drawn } = isSound ? drawnToEnds(first, task) : { ...first, reached: new Set<number>() };
     const tips = new Set([...reached].map((v) => placeKey(drawn.soup.points, v)));
-    const made = isSound ? uncrossed(drawn, task, options.plane) : { ...drawn, crossing: 0 };
+    const made = isSound ? uncrossed(drawn, task) : { ...drawn, crossing: 0 };
     return { ...made, route: 'grid', lost: linesLost(made.soup, ground.curves, size), ...barenessOf(made.soup, task), tips }; // prettier-ignore
   } catch (error) {
     if (error instanceof HalfLoopError) return null;
@@ -152,8 +152,8 @@ interface Apart extends Checked {
  * Quads that run through others are taken out and filled anew, a few times over a wider patch, as long as that leaves fewer of them, all is sound and no limb goes; what still
  * crosses is drawn apart. Where neither does, what goes with it goes.
  */
-function uncrossed(start: Checked, task: Task, plane: Asked['plane']): Apart {
-  const { ground, topology, size } = task;
+function uncrossed(start: Checked, task: Task): Apart {
+  const { ground, topology, size, plane } = task;
   let best = start;
   let crossing = crossingQuads(best.soup);
   let dear: Apart | null = null;

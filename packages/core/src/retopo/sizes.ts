@@ -151,7 +151,7 @@ function smoothedThickness(
   return thick;
 }
 
-/** How far it is through the form to its other side, if that is no further than `most`; through the mirror plane by the image of what is here. Null where what is hit faces this way. */
+/** How far it is through the form to its other side, `most` where that is further or there is none; through the mirror plane by the image of what is here. Null where what is hit faces this way. */
 function depthOf(
   surface: SculptSurface,
   from: Vec3,
