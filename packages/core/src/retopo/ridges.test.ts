@@ -3,6 +3,7 @@ import { expect, test } from 'vitest';
 import { distance, nearestOnLine, type Vec3 } from '../math';
 import { sculptFromSoup, type TriangleData } from '../surface';
 import { ballSoup } from '../testing';
+import type { QuadSoup } from './extract';
 import { layAll } from './layAll';
 import { LAY_AS_USUAL } from './options';
 import { cornerOf } from './QuadLinks';
@@ -98,8 +99,11 @@ test('a bump is none, and an edge that ends is one up to its ends', () => {
     }
   const mesh = new TriMesh(Float64Array.from(positions), Uint32Array.from(indices));
   const lines = ridgesOf(mesh, 0.4);
-  expect(lines).toHaveLength(1);
-  const { points, closed } = lines[0];
+  // between the grooves at its feet
+  const middle = lines.filter(({ points }) => points.every(([x]) => Math.abs(x) < 0.3));
+  expect(middle).toHaveLength(1);
+  for (const line of lines) for (const [x] of line.points) expect(line === middle[0] || Math.abs(x) > 0.3).toBe(true);
+  const { points, closed } = middle[0];
   expect(closed).toBe(false);
   for (const [x, , z] of points) {
     expect(Math.abs(x)).toBeLessThan(0.06);
@@ -107,28 +111,67 @@ test('a bump is none, and an edge that ends is one up to its ends', () => {
   }
   const along = points.map(([, y]) => y);
   expect(Math.max(...along) - Math.min(...along)).toBeGreaterThan(4);
-  // turned over it is a groove
-  const groove = new TriMesh(Float64Array.from(positions, (x, i) => (i % 3 === 2 ? -x : x)), Uint32Array.from(indices)); // prettier-ignore
-  // with an edge on either side
-  for (const edge of ridgesOf(groove, 0.4)) for (const [x] of edge.points) expect(Math.abs(x)).toBeGreaterThan(0.3);
   // of bigger quads it is but few long
   expect(ridgesOf(mesh, 0.8)).toEqual([]);
+});
+
+/** A ring of radius 3, 1.2 thick all round, with a furrow along its outside. */
+function furrowed(deep: number, wide: number): TriangleData {
+  const steps = 160;
+  return turned(
+    Array.from({ length: steps }, (_, i) => {
+      const way = (2 * Math.PI * i) / steps;
+      const [out, z] = [1.2 * Math.cos(way), 1.2 * Math.sin(way)];
+      const sunk = out > 0 ? (deep * (1 + Math.cos((Math.PI * Math.min(wide, Math.abs(z))) / wide))) / 2 : 0;
+      return [3 + out - sunk, z];
+    }),
+  );
+}
+
+test('a groove narrower than a quad is followed along its bottom, and edges beside it where they are sharp', () => {
+  fc.assert(
+    fc.property(
+      fc.double({ min: 0.35, max: 0.5, noNaN: true }),
+      fc.double({ min: 0.25, max: 0.3, noNaN: true }),
+      (deep, wide) => {
+        const found = ridgesOf(meshOf(furrowed(deep, wide)), 0.4);
+        const heights = found.map(({ points }) => points.map(([, , z]) => Math.abs(z)));
+        const bottom = found.filter((_, i) => Math.max(...heights[i]) < 0.06);
+        expect(bottom.map(({ closed }) => closed)).toEqual([true]);
+        for (const [x, y] of bottom[0].points) expect(Math.hypot(x, y)).toBeLessThan(4.2 - deep + 0.06);
+        heights.forEach((own, i) => expect(found[i] === bottom[0] || Math.min(...own) > 0.15).toBe(true));
+      },
+    ),
+    { numRuns: 5 },
+  );
+  // what is wider is followed by quads anyway
+  expect(ridgesOf(meshOf(furrowed(0.3, 1.2)), 0.4)).toEqual([]);
+});
+
+test('a loop lies in the groove of what is laid', () => {
+  const { soup } = layAll(furrowed(0.45, 0.3), { ...LAY_AS_USUAL, faces: 900 });
+  const away = awayFromEdges(soup, 3.75, 0);
+  expect(away.filter((d) => d < 0.06).length).toBeGreaterThan(0.9 * away.length);
 });
 
 test('loops lie on the rims of what is laid, at no cost in poles', () => {
   const { soup, routes } = layAll(pipe(0.16), { ...LAY_AS_USUAL, faces: 600 });
   expect(routes.map(({ irregular }) => irregular)).toEqual([0]);
-  const { points: p, quads } = soup;
-  const at = (v: number): Vec3 => [p[3 * v], p[3 * v + 1], p[3 * v + 2]];
-  const edges = [...quads.keys()].map((h) => [at(quads[h]), at(cornerOf(quads, h, 1))]);
   for (const rim of [-0.08, 4.08]) {
-    const away = Array.from({ length: 96 }, (_, i) => {
-      const way = (2 * Math.PI * i) / 96;
-      const place: Vec3 = [2 * Math.cos(way), 2 * Math.sin(way), rim];
-      return Math.min(...edges.map((edge) => distance(place, nearestOnLine(place, edge).point)));
-    });
+    const away = awayFromEdges(soup, 2, rim);
     // but for where a loop gives way to the next
-    expect(away.filter((d) => d < 0.05).length).toBeGreaterThan(0.8 * 96);
+    expect(away.filter((d) => d < 0.05).length).toBeGreaterThan(0.8 * away.length);
     expect(Math.max(...away)).toBeLessThan(0.16);
   }
 });
+
+/** How far places of a circle round the z axis are from the nearest edges. */
+function awayFromEdges({ points: p, quads }: QuadSoup, radius: number, height: number): number[] {
+  const at = (v: number): Vec3 => [p[3 * v], p[3 * v + 1], p[3 * v + 2]];
+  const edges = [...quads.keys()].map((h) => [at(quads[h]), at(cornerOf(quads, h, 1))]);
+  return Array.from({ length: 96 }, (_, i) => {
+    const way = (2 * Math.PI * i) / 96;
+    const place: Vec3 = [radius * Math.cos(way), radius * Math.sin(way), height];
+    return Math.min(...edges.map((edge) => distance(place, nearestOnLine(place, edge).point)));
+  });
+}

@@ -55,7 +55,7 @@ interface Seed {
 }
 
 /**
- * The ridges of a form that bend over less than a quad of `size`: rims, lips, the edges of fins, where a low-poly is blunt without a loop. Each is followed from where it stands out most, half a quad at a time, from the
+ * The ridges of a form that bend over less than a quad of `size`, and its grooves: rims, lips, the edges of fins, where a low-poly is blunt without a loop; folds, between lips, round a neck, which quads bridge without one. Each is followed from where it stands out most, half a quad at a time, from the
  * top of one section across it to that of the next. Thin limbs have none. Cost: four sections two quads long for each quad that the form takes, longer ones along ridges.
  */
 export function ridgesOf(mesh: TriMesh, size: number): DrawnLine[] {
@@ -169,9 +169,6 @@ class Ridges {
     const [c, d] = [alongWay(left, DOWN * size), alongWay(right, DOWN * size)];
     if (!a || !b || !c || !d || Math.min(distance(top.at, c), distance(top.at, d)) < REACHES * size) return null;
     const up = normalize(sub(top.at, lerp(a, b, 0.5)));
-    const facing = [...left, ...right].reduce((sum, { t }) => sum + dot(sections.normal(t), up), 0);
-    // what faces the other way is a groove
-    if (facing <= 0) return null;
     return { ...top, up, height: distance(top.at, nearestOnLine(top.at, [a, b]).point) / size };
   }
 
