@@ -45,6 +45,8 @@ class Extraction {
   private readonly parent: number[] = [];
   private readonly known = new Map<number, Map<number, number>>();
   private readonly lineOf: number[] = [];
+  /** pieces that corners of lines lie in: which, and how far from their whole place */
+  private readonly ofCorners: { piece: number; corner: number; away: number }[] = [];
   private readonly p: Float64Array;
   private readonly steps = new Map<number, [number, number]>();
   /** lines with faces on one side only */
@@ -129,7 +131,7 @@ class Extraction {
 
   /** Cells that an edge runs through are one on both of its sides. */
   private joinAlong(h: number): void {
-    const { mesh, corners } = this;
+    const { mesh } = this;
     const t = Math.floor(h / 3);
     const [a, b] = [this.corner(h), this.corner(nextHalf(h))];
     const g = mesh.twin[h];
@@ -148,12 +150,16 @@ class Extraction {
       this.unite(own, this.piece(Math.floor(g / 3), x, y));
     }
     if (line < 0) return;
-    for (const [v, at] of [
-      [mesh.from[h], a],
-      [mesh.to(h), b],
-    ] as const)
-      // prettier-ignore
-      if (corners[v] === 1) this.mark(this.piece(t, Math.round(at[0]), Math.round(at[1])), -2);
+    this.markCorner(mesh.from[h], t, a);
+    this.markCorner(mesh.to(h), t, b);
+  }
+
+  private markCorner(v: number, t: number, at: readonly [number, number]): void {
+    if (this.corners[v] !== 1) return;
+    const [i, j] = at.map(Math.round);
+    const piece = this.piece(t, i, j);
+    this.mark(piece, -2);
+    this.ofCorners.push({ piece, corner: v, away: Math.hypot(at[0] - i, at[1] - j) });
   }
 
   private mark(piece: number, line: number): void {
@@ -194,7 +200,19 @@ class Extraction {
         for (let c = 0; c < 3; c++) points[3 * v + k] += weights[c] * this.mesh.points[3 * this.mesh.from[3 * triangle + c] + k]; // prettier-ignore
       }
     });
+    this.putCorners(points, vertex);
     return { points, quads: Int32Array.from(ids), onLine };
+  }
+
+  /** Corners are where they are: a map that folds there may have the same place elsewhere, too. */
+  private putCorners(points: Float64Array, vertex: ReadonlyMap<number, number>): void {
+    const near = new Map<number, number>();
+    for (const { piece, corner, away } of this.ofCorners) {
+      const v = vertex.get(this.root(piece));
+      if (v === undefined || away >= (near.get(v) ?? Infinity)) continue;
+      near.set(v, away);
+      points.set(this.mesh.points.subarray(3 * corner, 3 * corner + 3), 3 * v);
+    }
   }
 
   /** The place of a triangle nearest to one of the grid: shares of its corners, and how far off. */
