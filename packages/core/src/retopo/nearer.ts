@@ -56,6 +56,8 @@ class Nearing extends Squaring {
   private least = 0;
   /** quad number → 1 where a point of it moved since the places were looked at */
   private readonly hasMoved: Uint8Array;
+  /** point → 1 where no edge jumps, and nothing near it has moved since */
+  private readonly isEven: Uint8Array;
 
   constructor(
     soup: QuadSoup,
@@ -66,6 +68,7 @@ class Nearing extends Squaring {
     this.pairs = new EdgePairs(soup);
     this.places = new FollowedPlaces(soup, this.around, surface, size, EACH);
     this.hasMoved = new Uint8Array(soup.quads.length / 4);
+    this.isEven = new Uint8Array(soup.onLine.length);
   }
 
   /** Finds the places that are off now. */
@@ -77,15 +80,26 @@ class Nearing extends Squaring {
 
   /** Whether anything round a point is off, or the length of an edge there jumps. */
   isAsked(v: number): boolean {
-    return this.pairs.isAny(v) || this.around[v].some((q) => this.byQuad[q / 4] !== undefined);
+    if (this.isEven[v] === 0) this.isEven[v] = this.pairs.isAny(v) ? 0 : 1;
+    return this.isEven[v] === 0 || this.around[v].some((q) => this.byQuad[q / 4] !== undefined);
   }
 
   override move(v: number, step: number): boolean {
     this.own = this.around[v].flatMap((q) => this.byQuad[q / 4] ?? []);
     this.least = Math.min(SOUND, ...this.around[v].map((q) => this.soundnessOf(q)));
     const isBetter = super.move(v, step);
-    if (isBetter) for (const q of this.around[v]) this.hasMoved[q / 4] = 1;
+    if (isBetter) this.tellMoved(v);
     return isBetter;
+  }
+
+  private tellMoved(v: number): void {
+    const { quads } = this.soup;
+    for (const q of this.around[v]) {
+      this.hasMoved[q / 4] = 1;
+      // edges in line reach two quads far
+      for (let k = 0; k < 4; k++)
+        for (const r of this.around[quads[q + k]]) for (let c = 0; c < 4; c++) this.isEven[quads[r + c]] = 0;
+    }
   }
 
   override cost(v: number): number {

@@ -30,11 +30,14 @@ export function squarer(
   const { onLine } = soup;
   const squaring = new Squaring(soup, curves, surface);
   const step = new Float64Array(onLine.length).fill(STEP);
+  // and nothing round it has moved since it was
+  const isGood = new Uint8Array(onLine.length);
   for (let round = 0; round < rounds; round++)
     for (let v = 0; v < onLine.length; v++) {
-      if (onLine[v] === -2 || held.has(v) || step[v] < SMALLEST) continue;
-      if (squaring.cost(v) < squaring.around[v].length * (1 - GOOD) ** 2) continue;
-      if (!squaring.move(v, step[v])) step[v] *= SHRINK;
+      if (isGood[v] === 1 || onLine[v] === -2 || held.has(v) || step[v] < SMALLEST) continue;
+      if (squaring.cost(v) < squaring.around[v].length * (1 - GOOD) ** 2) isGood[v] = 1;
+      else if (!squaring.move(v, step[v])) step[v] *= SHRINK;
+      else for (const q of squaring.around[v]) for (let k = 0; k < 4; k++) isGood[soup.quads[q + k]] = 0;
     }
 }
 
