@@ -14,7 +14,7 @@ import { ontoCorners } from './ontoCorners';
 import { withoutDoublets } from './mirrorRim';
 import { faultsOf, mendedAround, withoutSplinters } from './mendQuads';
 import { COUNT_OFF, type Asked } from './options';
-import { mendedApart } from './mendApart';
+import { mendedApart, type Mending } from './mendApart';
 import { foldsMended } from './mendFolds';
 import { simplifyPoles } from './poles';
 import { eulerOf } from './QuadLinks';
@@ -201,13 +201,18 @@ function nearerCount(
   return second && (!first || off(second) < off(first)) ? second : first;
 }
 
-/** Sound by its making: faults mended one by one, so that what hangs together stays as it is if that is as it should be; or all at once where one needs another's room. */
+const MENDINGS: readonly Mending[] = ['as it hangs', 'anyhow', 'with bands'];
+
+/** Sound by its making: faults mended one by one, by the first way that leaves the Euler number as it should be, or nearest to it; or all at once where one needs another's room. */
 function mended(raw: QuadSoup, ground: Ground, euler: number): QuadSoup | null {
   const off = (soup: QuadSoup): number => Math.abs(eulerOf(soup) - euler);
-  const apart = mendedApart(raw, ground, true);
-  const other = !apart || off(apart) > 0 ? mendedApart(raw, ground, false) : null;
-  if (apart || other)
-    return withoutSplinters(!apart || (other && off(other) < off(apart)) ? (other as QuadSoup) : apart);
+  let best: QuadSoup | null = null;
+  for (const way of MENDINGS) {
+    const apart = mendedApart(raw, ground, way);
+    if (apart && (!best || off(apart) < off(best))) best = apart;
+    if (best && off(best) === 0) break;
+  }
+  if (best) return withoutSplinters(best);
   let soup: QuadSoup | null = raw;
   for (let rings = 1; rings < 4 && soup; rings++) {
     const bad = faultsOf(soup, ground.curves);

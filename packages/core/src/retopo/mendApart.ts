@@ -9,18 +9,21 @@ const RINGS = 3;
 /** … and so that what hangs together stays so, with no more than this: wider holes round the same fault hang together otherwise. */
 const RINGS_KEPT = 2;
 
+/** How faults are filled: first so that what hangs together does so as before, by closing holes or by a band between two; by whatever fills them; or by bands wherever two holes lie beside each other, as where the quads of a thin wall's hole have come together. */
+export type Mending = 'as it hangs' | 'anyhow' | 'with bands';
+
 /**
  * Mends faults that lie apart one after another, each with as few quads round it as will do: where all at once had no filling, because one
- * needs more room and others have none to give. If `asItHangs`, first so that what hangs together does so as before, by closing holes or by a band between two; what cannot be mended so, by whatever fills it. Null where
- * one of them has no filling by itself. Cost: a pass over the quads for each fault and ring, and the fillings.
+ * needs more room and others have none to give. Null where one of them has no filling by itself. Cost: a pass over the quads for each fault and ring, and the fillings.
  */
-export function mendedApart(start: QuadSoup, ground: Ground, asItHangs: boolean): QuadSoup | null {
+export function mendedApart(start: QuadSoup, ground: Ground, mending: Mending): QuadSoup | null {
   let soup = start;
   let bad = faultsOf(soup, ground.curves);
-  for (const keeps of asItHangs ? [true, false] : [false]) {
+  const ways: Mending[] = mending === 'as it hangs' ? [mending, 'anyhow'] : [mending];
+  for (const way of ways) {
     const tried = new Set<string>();
     while (bad.length > 0) {
-      const next = oneMended(soup, bad, ground, keeps, tried);
+      const next = oneMended(soup, bad, ground, way, tried);
       if (!next) break;
       [soup, bad] = [next.soup, next.bad];
     }
@@ -28,16 +31,24 @@ export function mendedApart(start: QuadSoup, ground: Ground, asItHangs: boolean)
   return bad.length > 0 ? null : soup;
 }
 
+/** Whether bands are tried, in order, by each way. */
+const BANDS: Record<Mending, boolean[]> = {
+  'as it hangs': [false, true],
+  anyhow: [false],
+  'with bands': [true, false],
+};
+
 /** With one of the faults mended, and the others as they are; what was `tried` is not again. */
 function oneMended(
   soup: QuadSoup,
   bad: readonly number[],
   ground: Ground,
-  keeps: boolean,
+  way: Mending,
   tried: Set<string>,
 ): { soup: QuadSoup; bad: number[] } | null {
   const links = new QuadLinks(soup);
   const groups = touching(links, bad);
+  const keeps = way === 'as it hangs';
   const euler = keeps ? eulerOf(soup) : undefined;
   for (let rings = 1; rings <= (keeps ? RINGS_KEPT : RINGS); rings++)
     for (const group of groups) {
@@ -46,7 +57,7 @@ function oneMended(
       tried.add(key);
       const others = bad.filter((q) => !group.has(q));
       const fixed = openAt(soup, links, others, ground);
-      for (const band of keeps ? [false, true] : [false]) {
+      for (const band of BANDS[way]) {
         const made = refilled(soup, [...group], ground, rings, { fixed, band, euler });
         if (!made) continue;
         const next = compacted(made.points, made.quads, made.onLine);

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { soupInfo } from '../inspect';
-import { gridMesh, seededRng, torusMesh } from '../testing';
+import { gridMesh, pick, seededRng, torusMesh } from '../testing';
 import { soupFromMesh } from '../mesh';
 import type { SculptSurface } from '../surface';
 import { WalkingForm } from '../surface';
@@ -91,7 +91,11 @@ describe('faults among quads', () => {
         const [a, b] = [1, 8].map((x) => (1 + Math.floor(8 * rng())) * N + x);
         const torn = rng() < 0.5 ? without(soup, a, b) : { ...soup, quads: pinched(soup.quads, a, b) };
         expect(faultsOf(torn, ground.curves).length).toBeGreaterThan(0);
-        const mended = mendedApart(torn, ground, rng() < 0.5) as QuadSoup;
+        const mended = mendedApart(
+          torn,
+          ground,
+          pick(rng, ['as it hangs', 'anyhow', 'with bands'] as const),
+        ) as QuadSoup;
         expect(faultsOf(mended, ground.curves)).toEqual([]);
         const { borderLoops, borderEdges, nonManifoldEdges, quads, vertices, edges } = soupInfo(quadSoup(mended));
         expect([borderLoops, borderEdges, nonManifoldEdges]).toEqual([1, 4 * N, 0]);
@@ -114,10 +118,31 @@ describe('faults among quads', () => {
         const { soup, ground } = torus();
         const ring = Array.from({ length: wide * ACROSS }, (_, k) => (first * ACROSS + k) % (AROUND * ACROSS));
         const torn = { ...soup, quads: pinched(soup.quads, ...ring) };
-        const asItHangs = mendedApart(torn, ground, true) as QuadSoup;
+        const asItHangs = mendedApart(torn, ground, 'as it hangs') as QuadSoup;
         expect(faultsOf(asItHangs, [])).toEqual([]);
         expect([eulerOf(asItHangs), soupInfo(quadSoup(asItHangs)).borderLoops]).toEqual([0, 0]);
-        expect(eulerOf(mendedApart(torn, ground, false) as QuadSoup)).toBe(2);
+        expect(eulerOf(mendedApart(torn, ground, 'anyhow') as QuadSoup)).toBe(2);
+      }),
+      { numRuns: 20 },
+    );
+  });
+
+  it('where a handle is drawn together are mended by bands, though it no longer hangs together as it should', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 0, max: AROUND - 1 }), fc.integer({ min: 1, max: ACROSS }), (first, many) => {
+        const { soup, ground } = torus();
+        // points of one ring with those of the next
+        const quads = soup.quads.map((v) => {
+          const [i, j] = [Math.floor(v / ACROSS), v % ACROSS];
+          return i === first && j < many ? ((i + 1) % AROUND) * ACROSS + j : v;
+        });
+        const torn = { ...soup, quads };
+        // it does not tell any more how it should hang together
+        expect(eulerOf(torn)).toBe(-many);
+        const made = mendedApart(torn, ground, 'with bands') as QuadSoup;
+        expect([faultsOf(made, []), eulerOf(made)]).toEqual([[], 0]);
+        const others = (['as it hangs', 'anyhow'] as const).map((way) => eulerOf(mendedApart(torn, ground, way) as QuadSoup)); // prettier-ignore
+        expect(others).toEqual(many > ACROSS / 2 ? [2, 2] : [0, 0]);
       }),
       { numRuns: 20 },
     );
