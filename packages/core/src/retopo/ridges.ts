@@ -55,7 +55,8 @@ interface Seed {
 }
 
 /**
- * The ridges of a form that bend over less than a quad of `size`, and its grooves: rims, lips, the edges of fins, where a low-poly is blunt without a loop; folds, between lips, round a neck, which quads bridge without one. Each is followed from where it stands out most, half a quad at a time, from the
+ * The ridges of a form that bend over less than a quad of `size`: rims, lips, the edges of fins, where a low-poly is blunt without a loop; and its grooves, which are ridges from inside, and which quads bridge
+ * without one. Each is followed from where it stands out most, half a quad at a time, from the
  * top of one section across it to that of the next. Thin limbs have none. Cost: four sections two quads long for each quad that the form takes, longer ones along ridges.
  */
 export function ridgesOf(mesh: TriMesh, size: number): DrawnLine[] {
