@@ -129,6 +129,8 @@ class Ridges {
     const ahead = this.ahead(crest, along);
     if (ahead.closed) return ahead;
     const back = this.ahead(crest, [-along[0], -along[1], -along[2]]);
+    // all round, though the first step the other way found nothing
+    if (back.closed) return back;
     return { points: [...back.points.slice(1).reverse(), ...ahead.points], closed: false };
   }
 
