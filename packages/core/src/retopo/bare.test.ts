@@ -42,7 +42,7 @@ describe('of a form', () => {
     fc.assert(
       fc.property(fc.integer({ min: 12, max: 20 }), fc.double({ min: -0.2, max: 0.5, noNaN: true }), (n, z) => {
         const soup = without(n, z);
-        const rim = Math.max(...soup.quads.map((v) => 1e6 * soup.points[3 * v + 2])) / 1e6;
+        const rim = Math.max(...Array.from(soup.quads, (v) => soup.points[3 * v + 2]));
         const { bare, short } = barenessOf(soup, { samples, size: size(n) });
         // the part of a ball over a height is as great a share as that of its diameter
         const over = (height: number): number => (1 - height) / 2;

@@ -14,7 +14,7 @@ import { ontoCorners } from './ontoCorners';
 import { withoutDoublets } from './mirrorRim';
 import { faultsOf, mendedAround, withoutSplinters } from './mendQuads';
 import { COUNT_OFF, type Asked } from './options';
-import { mendedApart, type Mending } from './mendApart';
+import { mendedApart, MENDINGS } from './mendApart';
 import { foldsMended } from './mendFolds';
 import { simplifyPoles } from './poles';
 import { eulerOf } from './QuadLinks';
@@ -200,8 +200,6 @@ function nearerCount(
   const second = soundOf(made((target * target) / countOf(first ?? raw)));
   return second && (!first || off(second) < off(first)) ? second : first;
 }
-
-const MENDINGS: readonly Mending[] = ['as it hangs', 'anyhow', 'with bands'];
 
 /** Sound by its making: faults mended one by one, by the first way that leaves the Euler number as it should be, or nearest to it; or all at once where one needs another's room. */
 function mended(raw: QuadSoup, ground: Ground, euler: number): QuadSoup | null {

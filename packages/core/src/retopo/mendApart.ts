@@ -10,7 +10,8 @@ const RINGS = 3;
 const RINGS_KEPT = 2;
 
 /** How faults are filled: first so that what hangs together does so as before, by closing holes or by a band between two; by whatever fills them; or by bands wherever two holes lie beside each other, as where the quads of a thin wall's hole have come together. */
-export type Mending = 'as it hangs' | 'anyhow' | 'with bands';
+export const MENDINGS = ['as it hangs', 'anyhow', 'with bands'] as const;
+export type Mending = (typeof MENDINGS)[number];
 
 /**
  * Mends faults that lie apart one after another, each with as few quads round it as will do: where all at once had no filling, because one

@@ -8,7 +8,7 @@ import { WalkingForm } from '../surface';
 import { quadSoup, type QuadSoup } from './extract';
 import { surfaceOfQuads } from './fit';
 import type { Ground } from './ground';
-import { mendedApart } from './mendApart';
+import { mendedApart, MENDINGS } from './mendApart';
 import { faultsOf, mendedAround } from './mendQuads';
 import { eulerOf } from './QuadLinks';
 
@@ -91,11 +91,7 @@ describe('faults among quads', () => {
         const [a, b] = [1, 8].map((x) => (1 + Math.floor(8 * rng())) * N + x);
         const torn = rng() < 0.5 ? without(soup, a, b) : { ...soup, quads: pinched(soup.quads, a, b) };
         expect(faultsOf(torn, ground.curves).length).toBeGreaterThan(0);
-        const mended = mendedApart(
-          torn,
-          ground,
-          pick(rng, ['as it hangs', 'anyhow', 'with bands'] as const),
-        ) as QuadSoup;
+        const mended = mendedApart(torn, ground, pick(rng, MENDINGS)) as QuadSoup;
         expect(faultsOf(mended, ground.curves)).toEqual([]);
         const { borderLoops, borderEdges, nonManifoldEdges, quads, vertices, edges } = soupInfo(quadSoup(mended));
         expect([borderLoops, borderEdges, nonManifoldEdges]).toEqual([1, 4 * N, 0]);

@@ -111,6 +111,15 @@ test('a bump is none, and an edge that ends is one up to its ends', () => {
   }
   const along = points.map(([, y]) => y);
   expect(Math.max(...along) - Math.min(...along)).toBeGreaterThan(4);
+  // turned over it is a groove, between the edges at its feet
+  const over = new TriMesh(
+    Float64Array.from(positions, (x, i) => (i % 3 === 2 ? -x : x)),
+    Uint32Array.from(indices),
+  );
+  const fromOver = ridgesOf(over, 0.4).map(({ points: own }) => own.map(([x]) => Math.abs(x)));
+  expect(fromOver).toHaveLength(lines.length);
+  expect(fromOver.filter((away) => Math.max(...away) < 0.06)).toHaveLength(1);
+  expect(fromOver.filter((away) => Math.min(...away) > 0.3)).toHaveLength(lines.length - 1);
   // of bigger quads it is but few long
   expect(ridgesOf(mesh, 0.8)).toEqual([]);
 });
