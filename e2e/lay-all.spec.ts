@@ -186,3 +186,19 @@ test('without a sculpt a guide may lie on the piece itself, and its quads run al
   }
   expect(reached).toBeGreaterThan(x + 92);
 });
+
+test('sharp edges of the form are shown before all is laid, and kept at one press', async ({ page }) => {
+  await emptyAsset(page);
+  await addShape(page, 'Box');
+  await toLay(page);
+  await tools(page).getByRole('button', { name: 'Lay all' }).click();
+  const all = card(page, 'Lay all');
+  const blunt = all.getByText(/^Broken double lines: edges sharper than 40°, 120 cm in all/);
+  await expect(blunt).toBeVisible({ timeout: 30_000 });
+  await all.getByRole('button', { name: 'Keep sharp edges' }).click();
+  await expect(all.getByRole('switch', { name: 'Keep sharp edges' })).toBeChecked();
+  await expect(all.getByText(/^Double lines: sharp edges that are kept, 120 cm in all/)).toBeVisible({
+    timeout: 30_000,
+  });
+  await expect(blunt).toBeHidden();
+});

@@ -49,7 +49,7 @@ export interface ViewSettings {
   /** what a slow operator would make of a part, drawn so far before it while its settings are tried, file units */
   patch: { mesh: PolyMesh; lift: number } | null;
   /** where quads would run, on the half that is stored; over the sculpt what is laid there is out of the way */
-  flow: (Flow & { over: 'sculpt' | 'piece' }) | null;
+  flow: (Flow & { over: 'sculpt' | 'piece'; keepsSharp: boolean }) | null;
 }
 
 const START: ViewSettings = {

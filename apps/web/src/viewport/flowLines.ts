@@ -1,17 +1,47 @@
-import { mirrored, type MirrorPlane } from '@half-loop/core/math';
+import { lengthsAlong, mirrored, stepsAlong, type MirrorPlane, type Vec3 } from '@half-loop/core/math';
 import type { Flow } from '@half-loop/core/retopo';
-import { srgb } from './materials';
+import { srgb, type Srgb } from './materials';
 import type { Line } from './LineSet';
 import { poleMark } from './poleMarks';
 import type { Mark } from './PointSet';
+import type { ViewSettings } from './ViewState';
 
 const COLOUR = srgb('#15423f');
 
-/** Where quads would run, on both halves where there is a midline: sample loops as lines. */
-export function flowLines({ loops }: Flow, plane: MirrorPlane | null): Line[] {
-  const lines = loops.flatMap((loop) => loop.slice(1).map((b, i) => ({ a: loop[i], b, colour: COLOUR, width: 1.8 })));
+const CORE = srgb('#f4f7f6');
+/** Pixels across: sample loops, ridges, both lines of a sharp edge and what is between them. */
+const WIDTHS = { loop: 1.8, ridge: 4, sharp: 4.6, between: 1.8 };
+/** A line that is broken has so many breaks over the length of the longest. */
+const BREAKS = 16;
+/** Straight pieces of each stretch between breaks. */
+const PIECES = 4;
+
+/** Where quads would run, on both halves where there is a midline: sample loops as lines, ridges thick, sharp edges double, and broken where they are not kept. */
+export function flowLines(flow: NonNullable<ViewSettings['flow']>, plane: MirrorPlane | null): Line[] {
+  const sharp = flow.keepsSharp ? flow.sharp : broken(flow.sharp);
+  const lines = [
+    ...flow.loops.flatMap((loop) => stroke(loop, COLOUR, WIDTHS.loop)),
+    ...flow.ridges.flatMap((ridge) => stroke(ridge, COLOUR, WIDTHS.ridge)),
+    ...sharp.flatMap((edge) => stroke(edge, COLOUR, WIDTHS.sharp)),
+    // drawn later, so over it
+    ...sharp.flatMap((edge) => stroke(edge, CORE, WIDTHS.between)),
+  ];
   if (!plane) return lines;
   return [...lines, ...lines.map((l) => ({ ...l, a: mirrored(l.a, plane), b: mirrored(l.b, plane) }))];
+}
+
+const stroke = (way: readonly Vec3[], colour: Srgb, width: number): Line[] =>
+  way.slice(1).map((b, i) => ({ a: way[i], b, colour, width }));
+
+/** Every other stretch of ways, of some length that is the same for all. */
+function broken(ways: readonly Vec3[][]): Vec3[][] {
+  const long = ways.map((way) => lengthsAlong(way)[way.length - 1]);
+  const stretch = Math.max(0, ...long) / BREAKS / 2;
+  return ways.flatMap((way, w) => {
+    const gaps = Math.max(1, Math.round((long[w] / stretch - 1) / 2));
+    const places = [...stepsAlong(way, (2 * gaps + 1) * PIECES), way[way.length - 1]];
+    return Array.from({ length: gaps + 1 }, (_, k) => places.slice(2 * k * PIECES, (2 * k + 1) * PIECES + 1));
+  });
 }
 
 /** The poles between them, by their shapes. */

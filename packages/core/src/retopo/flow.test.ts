@@ -1,7 +1,7 @@
 import { expect, test } from 'vitest';
 import { distance, dot, nearestOnLine, normalize, sub, type Vec3 } from '../math';
 import { sculptFromSoup } from '../surface';
-import { ballSoup } from '../testing';
+import { ballSoup, CUBE_SOUP } from '../testing';
 import { FlowForm } from '.';
 
 const BALL = sculptFromSoup(ballSoup(50, 1));
@@ -63,4 +63,23 @@ test('painted density brings poles to where quads grow', () => {
   const fives = poles.filter(({ valence }) => valence === 5);
   expect(fives.length).toBeGreaterThan(1);
   for (const { at } of fives) expect(distance(at, [0, 1, 0])).toBeLessThan(0.8);
+});
+
+const along = (lines: readonly (readonly Vec3[])[]): number =>
+  lines.reduce((sum, line) => sum + line.slice(1).reduce((s, p, i) => s + distance(p, line[i]), 0), 0);
+
+test.each([null, 40, 100])(
+  'sharp edges are told, whether they are kept or not: a cube has twelve (kept over: %s)',
+  (keepEdges) => {
+    const cube = new FlowForm(sculptFromSoup(CUBE_SOUP), { plane: null, keepEdges, loops: null, smoothing: 0 });
+    const { sharp } = cube.flow(PLAIN);
+    // two long each; none where only sharper ones are asked for
+    expect(sharp.length).toBe(keepEdges === 100 ? 0 : 12);
+    expect(along(sharp)).toBeCloseTo(keepEdges === 100 ? 0 : 24, 6);
+  },
+);
+
+test('a round form has neither sharp edges nor ridges', () => {
+  const { sharp, ridges } = form.flow(PLAIN);
+  expect([sharp, ridges]).toEqual([[], []]);
 });

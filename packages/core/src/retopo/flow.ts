@@ -4,12 +4,14 @@ import { cleaned, type Triangles } from './clean';
 import { drawOn, linesOfHalf, type DrawnLine } from './drawn';
 import { crossField, smoothed } from './field';
 import { halfOf } from './halve';
+import { markLines, placesIn } from './lines';
 import { loopsThere, type LoopsThere } from './loopsThere';
 import { LAY_AS_USUAL, type LayAllOptions } from './options';
 import { paintedDensity, type DensityStroke } from './paintedDensity';
 import { nearestOf, USUAL_WAY } from './gridQuads';
 import { simplifyPoles } from './poles';
 import { areaIn, Prepared, surfaceOf } from './Prepared';
+import { ridgesOf } from './ridges';
 import { sampleLoops, type SampleLoop } from './sampleLoops';
 import { paintedSizes, spreadOf } from './sizes';
 import { Stages, type Watch } from './Stages';
@@ -19,6 +21,10 @@ import type { TriMesh } from './TriMesh';
 export interface Flow {
   loops: SampleLoop[];
   poles: { at: Vec3; valence: number }[];
+  /** ridges and grooves that loops would lie on */
+  ridges: Vec3[][];
+  /** edges of the form that are sharp, kept or not, from corner to corner */
+  sharp: Vec3[][];
 }
 
 export type FlowAsked = Pick<LayAllOptions, 'faces' | 'evenness' | 'followForm' | 'lines'> & {
@@ -35,12 +41,17 @@ export type FlowFormOptions = Pick<LayAllOptions, 'plane' | 'keepEdges' | 'loops
 const QUADS = 2500;
 /** Parts with less than this share of the whole are not shown. */
 const DUST = 0.002;
+/** Edges are told as sharp over so many degrees where none are kept. */
+export const SHARP = 40;
+/** Sharp edges shorter than so many quads are none. */
+const SHORT = 4;
 /** Sample loops run so many quads apart. */
 const APART = 2;
 
 /** A form made ready to be shown its flow, for one plane and angle of edges that are kept; then every wish costs a field alone. */
 export class FlowForm {
-  private readonly works: { work: TriMesh; surface: SculptSurface; form: SculptSurface }[];
+  private readonly works: { work: TriMesh; surface: SculptSurface; form: SculptSurface; ridges: RidgesBySize }[];
+  private readonly sharp: Vec3[][] = [];
   private readonly area: number;
   private readonly plane: LayAllOptions['plane'];
   private readonly loops: LoopsThere | null;
@@ -58,9 +69,12 @@ export class FlowForm {
     this.works = parts
       .filter((mesh) => areaIn(mesh) > DUST * total)
       .flatMap((mesh) => {
+        const own = mesh.copied();
+        this.sharp.push(...sharpLines(own, keepEdges ?? SHARP, SHORT * Math.sqrt(total / QUADS)));
+        const ridges = new RidgesBySize(own);
         const prepared = new Prepared(mesh, Math.max(12, (QUADS * areaIn(mesh)) / total), asked, stages);
         const works = prepared.ready.map((piece) => prepared.taskOf(piece, 1).work);
-        return works.map((work) => ({ work, surface: surfaceOf(work), form: prepared.surface }));
+        return works.map((work) => ({ work, surface: surfaceOf(work), form: prepared.surface, ridges }));
       });
     this.area = this.works.reduce((sum, { work }) => sum + areaIn(work), 0);
   }
@@ -69,13 +83,15 @@ export class FlowForm {
   flow({ faces, evenness, followForm, lines, followsLoops, densities }: FlowAsked): Flow {
     const size = Math.sqrt(this.area / (faces / (this.plane ? 2 : 1)));
     const own = this.plane ? linesOfHalf(lines, this.plane) : lines;
-    const found: Flow = { loops: [], poles: [] };
-    for (const { work, surface, form } of this.works) {
+    const found: Flow = { loops: [], poles: [], ridges: [], sharp: this.sharp };
+    for (const { work, surface, form, ridges } of this.works) {
       const mesh = work.compact().mesh;
       const edge = Math.sqrt(areaIn(mesh) / (0.433 * mesh.triangles));
       drawOn(mesh, surface, nearTo(own, surface, size), edge, size, 0);
       const painted = densities.length > 0 ? paintedDensity(mesh.points, densities, this.plane) : null;
       const sizes = painted && paintedSizes(mesh, painted, size);
+      // as where all is laid: quads of many sizes have none
+      if (followForm > 0 && !painted) found.ridges.push(...nearTo(ridges.of(size), surface, size).map(placesOf));
       const field = crossField(mesh, {
         ratio: size / edge,
         size,
@@ -94,6 +110,25 @@ export class FlowForm {
     return found;
   }
 }
+
+/** The ridges of a part for the size of quads that was asked for last: only another one costs anything. */
+class RidgesBySize {
+  private size = 0;
+  private found: DrawnLine[] = [];
+  constructor(private readonly mesh: TriMesh) {}
+
+  of(size: number): DrawnLine[] {
+    if (size !== this.size) this.found = ridgesOf(this.mesh, size);
+    this.size = size;
+    return this.found;
+  }
+}
+
+/** Edges of a part that are sharper than so many degrees; marks them on it. */
+const sharpLines = (mesh: TriMesh, angle: number, shortest: number): Vec3[][] =>
+  markLines(mesh, angle, shortest).curves.flatMap(({ isBorder, points }) => (isBorder ? [] : [placesIn(points)]));
+
+const placesOf = ({ points, closed }: DrawnLine): Vec3[] => (closed ? [...points, points[0]] : [...points]);
 
 /** Lines that lie on a part, and not on another beside it. */
 const nearTo = (lines: readonly DrawnLine[], surface: SculptSurface, size: number): DrawnLine[] =>

@@ -12,6 +12,6 @@ export type { DrawnLine } from './drawn';
 export { painted, paintedDensity, type DensityStroke } from './paintedDensity';
 export { pieceBorders, regionBorders } from './regionBorders';
 export { loopsThere, type LoopsThere } from './loopsThere';
-export { FlowForm, type Flow, type FlowAsked, type FlowFormOptions } from './flow';
+export { FlowForm, SHARP, type Flow, type FlowAsked, type FlowFormOptions } from './flow';
 export { relaid, type Relaid, type RelayAsked } from './relay';
 export { sheetOver, type Sheet, type SheetAsked } from './sheet';

@@ -235,7 +235,8 @@ function chains(
   return curves;
 }
 
-const placesIn = (points: ArrayLike<number>): Vec3[] =>
+/** Flat coordinates as places. */
+export const placesIn = (points: ArrayLike<number>): Vec3[] =>
   Array.from({ length: points.length / 3 }, (_, i) => [points[3 * i], points[3 * i + 1], points[3 * i + 2]]);
 
 /** Whether the corner of lines nearest to a place is one that mirror cuts alone turn at: quads go straight on there, as the form does beyond. Cost: the curves. */

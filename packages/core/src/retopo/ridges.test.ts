@@ -4,6 +4,7 @@ import { distance, nearestOnLine, type Vec3 } from '../math';
 import { sculptFromSoup, type TriangleData } from '../surface';
 import { ballSoup } from '../testing';
 import type { QuadSoup } from './extract';
+import { FlowForm } from './flow';
 import { layAll } from './layAll';
 import { LAY_AS_USUAL } from './options';
 import { cornerOf } from './QuadLinks';
@@ -184,3 +185,15 @@ function awayFromEdges({ points: p, quads }: QuadSoup, radius: number, height: n
     return Math.min(...edges.map((edge) => distance(place, nearestOnLine(place, edge).point)));
   });
 }
+
+test('the flow shows rims as ridges for the count that is asked for', () => {
+  const form = new FlowForm(pipe(0.2), { plane: null, keepEdges: null, loops: null, smoothing: 0 });
+  const wish = { faces: 1200, evenness: 0, followForm: 1, lines: [], followsLoops: false, densities: [] };
+  const { ridges } = form.flow(wish);
+  expect(ridges.length).toBe(2);
+  for (const ridge of ridges) expect(ridge[0]).toEqual(ridge[ridge.length - 1]);
+  // quads smaller than the wall is thick go round it; those of many sizes have none
+  expect(form.flow({ ...wish, faces: 20_000 }).ridges).toEqual([]);
+  expect(form.flow({ ...wish, densities: [{ points: [[2, 0, 2]], radius: 1, times: 4 }] }).ridges).toEqual([]);
+  expect(form.flow({ ...wish, followForm: 0 }).ridges).toEqual([]);
+});

@@ -4,14 +4,14 @@ import type { JobCard } from '@half-loop/contract';
 import { Button, Choice, MainButton, Note, NumberBoxField, Range, Toggle } from '../../kit';
 import { regionOfFaces } from '@half-loop/core/ops';
 import { messageOf, triesOf, useSession, type KeptAs, type LayOptions, type Session } from '../../session';
-import { count } from '../format';
 import { Progress } from '../Progress';
 import { useBench } from './Bench';
 import { Card } from './Card';
+import { FlowNote } from './FlowNote';
 import { FollowForm } from './FollowForm';
 import { HowMany } from './HowMany';
 import { Before, BroughtIntoSight, Keep, LaidNote, Looks, Refusal, Tries, useShown } from './LayAllResult';
-import { useFlow, type FlowShown } from './useFlow';
+import { useFlow } from './useFlow';
 import { useLaying } from './useLaying';
 
 /** How quads should be laid, as long as the card is there. */
@@ -52,7 +52,6 @@ export function LayAllCard(): ReactNode {
   const wish = JSON.stringify(options);
   // what was kept is looked at, not the flow, until something else is asked for
   const [kept, setKept] = useState<string | null>(null);
-  const times = session.plane ? 2 : 1;
   const nothing = over === 'piece' && session.mesh.faceCount === 0;
   const flow = useFlow(isOpen && showsFlow && wish !== kept && !nothing && !under && !laid, over, options);
   const hasRegions = isOpen && regionsIn(session, over);
@@ -62,13 +61,10 @@ export function LayAllCard(): ReactNode {
     view.set({ wipe: 0 });
     start(over, triesOf(options, Number(asked.tries)));
   };
+  const change = (by: Partial<Asked>): void => setAsked({ ...asked, ...by });
   const keepIt = (as: KeptAs): void => {
     if (laid) keep(laid, as);
     setKept(wish);
-  };
-  const showFlow = (on: boolean): void => {
-    setShowsFlow(on);
-    setKept(null);
   };
   return (
     <Card
@@ -90,11 +86,11 @@ export function LayAllCard(): ReactNode {
     >
       {!under && way && (
         <BroughtIntoSight isAwaited={isAwaited && Boolean(laid ?? way.refusal)}>
-          {ended.length > 1 && <Tries ended={ended} chosen={way.id} times={times} onChoose={setChosen} />}
+          {ended.length > 1 && <Tries ended={ended} chosen={way.id} times={timesOf(session)} onChoose={setChosen} />}
           {way.refusal && <Refusal job={way} />}
           {laid && (
             <>
-              <LaidNote laid={laid} times={times} />
+              <LaidNote laid={laid} times={timesOf(session)} />
               <Before />
               <Keep isEmpty={session.mesh.faceCount === 0} onKeep={keepIt} onDrop={drop} />
             </>
@@ -112,10 +108,14 @@ export function LayAllCard(): ReactNode {
         densities={session.settings.densities.length}
         hasRegions={hasRegions}
         isPiece={over === 'piece'}
-        change={(change) => setAsked({ ...asked, ...change })}
+        change={change}
       />
-      <Toggle label="Show the flow first" value={showsFlow && wish !== kept} onChange={showFlow} />
-      <FlowNote flow={flow} times={times} isBare={!session.surface} />
+      <Toggle
+        label="Show the flow first"
+        value={showsFlow && wish !== kept}
+        onChange={(on) => [setShowsFlow(on), setKept(null)]}
+      />
+      <FlowNote flow={flow} asked={options} times={timesOf(session)} onKeepSharp={() => change({ keepsSharp: true })} />
       {session.plane && <Note>One half is laid; the other mirrors it to the last bit.</Note>}
       {nothing && <Note>This piece has no faces to lay over.</Note>}
       <Told wrong={refused ?? (error === null ? null : messageOf(error))} />
@@ -145,6 +145,9 @@ function UnderWay({ ways, under, onCancel }: UnderWayProps): ReactNode {
   );
 }
 
+/** Halves that what is told of one stands for. */
+const timesOf = ({ plane }: Session): number => (plane ? 2 : 1);
+
 const regionsIn = ({ settings, mesh }: Session, over: 'sculpt' | 'piece'): boolean =>
   over === 'sculpt' ? settings.sculptRegions !== '' : regionOfFaces(mesh).some((id) => id > 0);
 
@@ -167,25 +170,6 @@ function optionsOf(session: Session, over: 'sculpt' | 'piece', faces: number, as
     followsLoops: isPiece && asked.followsLoops,
     densities: asked.densities ? settings.densities : [],
   };
-}
-
-interface FlowNoteProps {
-  flow: FlowShown;
-  times: number;
-  /** without a sculpt: a guide lies on the piece only if its card says so */
-  isBare: boolean;
-}
-/** What the flow in the view tells. */
-function FlowNote({ flow: { under, poles, failed }, times, isBare }: FlowNoteProps): ReactNode {
-  if (failed !== null) return <p role="alert">{failed}</p>;
-  if (under) return <Progress label={`Flow: ${under.stage}`} value={under.done} />;
-  if (poles === null) return null;
-  return (
-    <Note>
-      Loops would run along these lines, with <span className="num">{count(times * poles)}</span> poles. Where that is
-      wrong, draw a guide{isBare && ' that lies on this piece'}.
-    </Note>
-  );
 }
 
 interface HowProps {

@@ -167,6 +167,10 @@ export function LaidNote({ laid, times }: { laid: LaidMeasures; times: number })
       {[...ways, ...mended].map((line) => (
         <Note key={line}>{line}</Note>
       ))}
+      <Note>
+        Points stand a little off the form, so that faces run through it. <em>Bring back onto the form</em> puts them on
+        it.
+      </Note>
     </div>
   );
 }

@@ -1,16 +1,17 @@
 import { useEffect, useRef, useState } from 'react';
 import { encodeMesh } from '@half-loop/core/mesh';
+import type { Flow } from '@half-loop/core/retopo';
 import { FlowPreview, messageOf, useSession, type LayOptions, type Session } from '../../session';
 import { useBench } from './Bench';
 
 export interface FlowShown {
   /** while the form is made ready */
   under: { stage: string; done: number } | null;
-  /** once there is a flow */
-  poles: number | null;
+  /** once there is one */
+  shown: Flow | null;
   failed: string | null;
 }
-const NOTHING: FlowShown = { under: null, poles: null, failed: null };
+const NOTHING: FlowShown = { under: null, shown: null, failed: null };
 
 /** Shows where quads would run, for what is asked now, as long as it is wanted: sample loops and poles in the view. */
 export function useFlow(isWanted: boolean, over: 'sculpt' | 'piece', options: LayOptions): FlowShown {
@@ -39,8 +40,8 @@ export function useFlow(isWanted: boolean, over: 'sculpt' | 'piece', options: La
       if ('stage' in news) setShown({ ...NOTHING, under: news });
       else if ('failed' in news) setShown({ ...NOTHING, failed: messageOf(news.failed) });
       else {
-        view.set({ flow: news.flow && { ...news.flow, over } });
-        setShown({ ...NOTHING, poles: news.flow?.poles.length ?? null });
+        view.set({ flow: news.flow && { ...news.flow, over, keepsSharp: keepEdges !== null } });
+        setShown({ ...NOTHING, shown: news.flow });
       }
     });
     preview.current = made;
