@@ -1,4 +1,4 @@
-import type { Ring } from './rings';
+import { valueAt, type Ring } from './rings';
 
 /** A ring that misses its start by more than this share of its length would shear what lies round it too much. */
 const CLOSES = 0.2;
@@ -14,24 +14,18 @@ export function closingNumbers(rings: readonly Ring[], best: Float64Array): Int3
   const k = best.length;
   let basis: Int32Array[] = Array.from({ length: k }, (_, i) => new Int32Array(k).fill(1, i, i + 1));
   for (const { round, missed, quads } of rings) {
-    const length = Math.abs(dot(round, best));
+    const length = Math.abs(valueAt(round, best));
     const rows = quads / length;
-    if (!(rows >= WIDE) || Math.abs(dot(missed, best)) > Math.min(CLOSES * length, STAYS * rows)) continue;
+    if (!(rows >= WIDE) || Math.abs(valueAt(missed, best)) > Math.min(CLOSES * length, STAYS * rows)) continue;
     basis = without(
       basis,
-      basis.map((row) => dot(row, missed)),
+      basis.map((row) => valueAt(row, missed)),
     );
   }
   if (basis.length === k) return null;
   const flat = new Int32Array(basis.length * k);
   basis.forEach((row, i) => flat.set(row, i * k));
   return flat;
-}
-
-function dot(a: Int32Array, b: Int32Array | Float64Array): number {
-  let sum = 0;
-  for (let i = 0; i < a.length; i++) sum += a[i] * b[i];
-  return sum;
 }
 
 /** A basis of those sums of a basis whose value is 0: the greater values are brought down by the least, as Euclid does, until one is left. */

@@ -2,6 +2,7 @@ import { dissected } from '../math';
 import { closingNumbers } from './closedRings';
 import type { CrossField } from './field';
 import { LessFlat } from './lessFlat';
+import { MoreRings } from './moreRings';
 import { MANY_NUMBERS } from './reducedBasis';
 import { ringsOf } from './rings';
 import type { RidgeChain } from './ridgeChains';
@@ -64,6 +65,7 @@ export class Grid {
   private readonly whole: WholeNumbers;
   private readonly flat: LessFlat;
   private readonly ridges: RidgeRows;
+  private readonly rings: MoreRings;
   /** which of the squares is the first of a ridge, and for what size their rows were chosen */
   private readonly firstOnRidge: number;
   private rowsAt = 1;
@@ -113,17 +115,12 @@ export class Grid {
     const { s, right, answers } = system(this.weightsBy(weightsOf(this.wish, 1))).forWhole();
     this.rightForWhole = right;
     const r = right();
-    const closes = size !== null && this.numbers <= MANY_NUMBERS;
-    const within = closes ? this.closing(field, spread, bestNumbers(s, r), size) : null;
+    const each = this.numbers <= MANY_NUMBERS ? size : null;
+    const rings = each ? ringsOf(mesh, field, seams, spread.map((by) => by * each), this.numbers) : []; // prettier-ignore
+    const within = each ? closingNumbers(rings, bestNumbers(s, r).map((x) => x / each)) : null; // prettier-ignore
     this.whole = new WholeNumbers(this.numbers, s, r, within);
     this.flat = new LessFlat(seams, this.unknown, this.whole, answers);
-  }
-
-  /** The whole numbers under which rings close; `best` is what they would be for size 1 if they need not be whole. */
-  private closing(field: CrossField, spread: Float64Array, best: Float64Array, size: number): Int32Array | null {
-    const wanted = spread.map((by) => by * size);
-    const rings = ringsOf(this.mesh, field, this.seams, wanted, this.numbers);
-    return closingNumbers(rings, best.map((x) => x / size)); // prettier-ignore
+    this.rings = new MoreRings(this.whole, this.flat, rings);
   }
 
   /** Each square's wish and weight as they are now. */
@@ -223,6 +220,12 @@ export class Grid {
   /** With whole numbers near by under which less of it is flat. */
   lessFlat(map: GridMap, size: number): GridMap {
     return this.mapOf(this.flat.from(map.whole, map.places, 1 / size, this.leastArea(size)), size);
+  }
+
+  /** With whole numbers near by under which more rings close, and hardly more of it is flat. */
+  moreRings(map: GridMap, size: number): GridMap {
+    const whole = this.rings.from(map.whole, map.places, 1 / size, this.leastArea(size));
+    return whole.every((z, i) => z === map.whole[i]) ? map : this.mapOf(whole, size);
   }
 
   /** How many quads' area is missing where the map is flat or turned over. */

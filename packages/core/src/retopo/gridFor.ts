@@ -20,7 +20,7 @@ interface Sized {
 }
 
 /**
- * The map whose area comes nearest to the count, as little of it flat as can be, drawn to ridges and stiffened: areas are whole on closed parts, so that not every count can be had. Limbs that collapse are given
+ * The map whose area comes nearest to the count, as little of it flat and as many of its rings closed as can be, drawn to ridges and stiffened: areas are whole on closed parts, so that not every count can be had. Limbs that collapse are given
  * room as long as that helps. Cost: some twenty roundings.
  */
 export function gridFor(grid: Grid, target: number, size: number): GridMap {
@@ -38,7 +38,10 @@ export function gridFor(grid: Grid, target: number, size: number): GridMap {
     }
     best = next;
   }
-  return grid.stiffened(grid.alongRidges(best.map, best.size), best.size);
+  const { size: own } = best;
+  const ringed = { map: grid.moreRings(best.map, own), size: own };
+  const { map } = off(ringed, target) <= Math.max(COUNT_OFF, off(best, target)) ? ringed : best;
+  return grid.stiffened(grid.alongRidges(map, own), own);
 }
 
 /** Near the count with as little of it flat as may be: that has another area than what was only rounded. */

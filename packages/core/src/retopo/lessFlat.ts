@@ -2,7 +2,7 @@ import { placesOf, type Seams } from './seams';
 import type { WholeNumbers } from './wholeNumbers';
 
 /** What a quad's area that is missing from the map costs, over what it costs to stretch quads. */
-const FLAT = 5;
+export const FLAT = 5;
 /** All steps are looked at so often; those that pay are looked at again after each that was taken. */
 const PASSES = 4;
 /** Less is no gain. */
@@ -98,8 +98,8 @@ export class LessFlat {
     return sum;
   }
 
-  /** How the places move with one step along a vector of the basis. */
-  private movedBy(vector: number): Float32Array {
+  /** How the places move with one step along a vector of the basis. Cost: the numbers in it times the places, once. */
+  movedBy(vector: number): Float32Array {
     const found = this.known[vector];
     if (found) return found;
     const { seams, unknown, answers, whole } = this;

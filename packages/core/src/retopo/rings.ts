@@ -51,6 +51,13 @@ export function ringsOf(mesh: TriMesh, field: CrossField, seams: Seams, wanted: 
   return [...found.values()].sort((a, b) => b.quads - a.quads);
 }
 
+/** What factors of whole numbers come to. */
+export function valueAt(factors: Int32Array, numbers: Int32Array | Float64Array): number {
+  let sum = 0;
+  for (let i = 0; i < factors.length; i++) sum += factors[i] * numbers[i];
+  return sum;
+}
+
 /** A sum's part along an axis and that across it, as factors of the whole numbers; signs such that the same way gives the same. */
 function rowsOf(step: GaussSum, axis: number, numbers: number): Pick<Ring, 'round' | 'missed'> {
   const [re, im] = [new Int32Array(numbers), new Int32Array(numbers)];

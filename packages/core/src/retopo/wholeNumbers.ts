@@ -141,6 +141,14 @@ export class Walk {
   change(i: number, way: number): number {
     return this.form[i * this.pull.length + i] / 2 + way * this.pull[i];
   }
+  /** Of steps along two vectors at most, together. */
+  changeOf(along: readonly { vector: number; way: number }[]): number {
+    const [one, two] = along;
+    const alone = this.change(one.vector, one.way);
+    if (!two) return alone;
+    const both = this.form[one.vector * this.pull.length + two.vector];
+    return alone + this.change(two.vector, two.way) + one.way * two.way * both;
+  }
   step(i: number, way: number): void {
     const k = this.pull.length;
     for (let j = 0; j < k; j++) this.pull[j] += way * this.form[i * k + j];
