@@ -14,7 +14,8 @@ import type { Stages } from './Stages';
 import type { Task } from './Task';
 import type { TriMesh } from './TriMesh';
 import { unfold } from './unfold';
-import { linesLost, verified } from './verify';
+import { linesLost } from './linesLost';
+import { verified } from './verify';
 import { evenTriangles } from './working';
 
 /**

@@ -15,7 +15,8 @@ import { isNoWorse, settled, squared, type Checked } from './settled';
 import type { Stages } from './Stages';
 import type { Task } from './Task';
 import { throughForm } from './throughForm';
-import { linesLost, verified } from './verify';
+import { linesLost } from './linesLost';
+import { verified } from './verify';
 
 /** With fewer poles, as many quads as are wanted, and as near to the form as they come. Cost: as what that takes, one after the other. */
 export function finished(tried: Piece, task: Task, target: number, stages: Stages): Piece {

@@ -25,7 +25,8 @@ import { densitySizes, spreadOf } from './sizes';
 import type { Stages } from './Stages';
 import type { Task } from './Task';
 import { tubesLaid } from './tubes';
-import { linesLost, verified, type Verdict } from './verify';
+import { linesLost } from './linesLost';
+import { verified, type Verdict } from './verify';
 
 /** Quads over one connected surface. */
 export interface Piece extends Bareness {

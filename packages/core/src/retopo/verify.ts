@@ -1,6 +1,5 @@
 import type { WalkingForm } from '../surface';
 import type { QuadSoup } from './extract';
-import type { Curve } from './lines';
 import { qualityOf } from './QuadCheck';
 import type { TriMesh } from './TriMesh';
 
@@ -91,54 +90,6 @@ export function verified({ points, quads }: QuadSoup, wanted: Topology, forms: r
   if (folded > 0) reasons.push(`${folded} quads are folded`);
   const handlesLost = reasons.length === 1 && euler > wanted.euler ? (euler - wanted.euler) / 2 : 0;
   return { reasons: [...new Set(reasons)], handlesLost, folded, irregular, interior, quality };
-}
-
-/** A line is followed where its edges come to this share of its length: chords are shorter than arcs. */
-const FOLLOWED = 0.8;
-/** An edge is a whole line where its ends are this near to the line's, in its lengths. */
-const NEAR_END = 0.05;
-
-/** How many lines longer than a quad are no chains of edges; a mirror cut is one wherever there are quads. Cost: the quads. */
-export function linesLost(
-  { points: p, quads, onLine }: QuadSoup,
-  curves: readonly Curve[],
-  size: number,
-): { ofForm: number; drawn: number } {
-  const along = new Float64Array(curves.length);
-  const seen = new Set<number>();
-  for (let h = 0; h < quads.length; h++) {
-    const [u, v] = [quads[h], quads[(h & ~3) + ((h + 1) & 3)]];
-    const line = onLine[u] >= 0 ? onLine[u] : onLine[v];
-    const key = Math.min(u, v) * 67108864 + Math.max(u, v);
-    if (seen.has(key) || (line >= 0 && onLine[v] >= 0 && onLine[v] !== line)) continue;
-    seen.add(key);
-    const length = Math.hypot(p[3 * u] - p[3 * v], p[3 * u + 1] - p[3 * v + 1], p[3 * u + 2] - p[3 * v + 2]);
-    if (line >= 0) along[line] += length;
-    else if (onLine[u] === -2 && onLine[v] === -2) {
-      const whole = curves.findIndex((curve) => endsAt(curve, p, u, v, NEAR_END * length));
-      if (whole >= 0) along[whole] += length;
-    }
-  }
-  const lost = { ofForm: 0, drawn: 0 };
-  curves.forEach((curve, i) => {
-    const length = lengthOf(curve);
-    if (curve.isMirrored || curve.isRidge || length < 2 * size || along[i] >= FOLLOWED * (length - 2 * size)) return;
-    lost[curve.isDrawn ? 'drawn' : 'ofForm']++;
-  });
-  return lost;
-}
-
-/** Whether a line goes from one point to another, each to within `near`. */
-function endsAt({ points: q }: Curve, p: Float64Array, u: number, v: number, near: number): boolean {
-  const away = (i: number, w: number): number => Math.hypot(q[i] - p[3 * w], q[i + 1] - p[3 * w + 1], q[i + 2] - p[3 * w + 2]); // prettier-ignore
-  const last = q.length - 3;
-  return Math.min(Math.max(away(0, u), away(last, v)), Math.max(away(0, v), away(last, u))) < near;
-}
-
-function lengthOf({ points: q }: Curve): number {
-  let sum = 0;
-  for (let i = 0; i + 5 < q.length; i += 3) sum += Math.hypot(q[i + 3] - q[i], q[i + 4] - q[i + 1], q[i + 5] - q[i + 2]); // prettier-ignore
-  return sum;
 }
 
 function countRound(
