@@ -7,7 +7,7 @@ import type { Mark } from './PointSet';
 import type { ViewSettings } from './ViewState';
 
 const COLOUR = srgb('#15423f');
-
+/** Between both lines of a sharp edge. */
 const CORE = srgb('#f4f7f6');
 /** Pixels across: sample loops, ridges, both lines of a sharp edge and what is between them. */
 const WIDTHS = { loop: 1.8, ridge: 4, sharp: 4.6, between: 1.8 };
