@@ -60,7 +60,7 @@ test('a loop beside a ridge goes up onto it', () => {
   expect(heights.filter((z) => z > 0.25).length).toBe(SIDE - 1);
 });
 
-test('quads come nearer to the form, on it, sound; the border and what is not off stay', () => {
+test('quads come nearer to the form, or squarer, on it, sound; the border and what is not off stay', () => {
   const bump = fc.record({
     x: fc.double({ min: -0.5, max: 0.5, noNaN: true }),
     y: fc.double({ min: -0.5, max: 0.5, noNaN: true }),
@@ -78,9 +78,11 @@ test('quads come nearer to the form, on it, sound; the border and what is not of
         const start = { ...soup, points: soup.points.slice() };
         const was = qualityOf(start.points, start.quads).quality;
         const moved = nearer(soup, { curves: [], surface: form }, 2 / SIDE);
-        // what is near enough is not asked about
-        expect(awayFrom(form, soup)).toBeLessThanOrEqual(Math.max(1.02 * awayFrom(form, start), NEAR_ENOUGH / 4));
         const { quality, folded } = qualityOf(soup.points, soup.quads);
+        const [away, before] = [awayFrom(form, soup), awayFrom(form, start)];
+        // what is near enough is not asked about; a point that stood on the top already may leave it a little, for squarer quads
+        expect(away).toBeLessThanOrEqual(Math.max(1.25 * before, NEAR_ENOUGH / 4));
+        if (away > Math.max(1.02 * before, NEAR_ENOUGH / 4)) expect(quality.mean).toBeGreaterThan(was.mean);
         expect(folded).toBe(0);
         expect(quality.least).toBeGreaterThan(Math.min(0.35, was.least - 1e-6));
         soup.onLine.forEach((line, v) => {
@@ -92,7 +94,8 @@ test('quads come nearer to the form, on it, sound; the border and what is not of
         });
       },
     ),
-    { numRuns: 25 },
+    // each run takes a third of a second: a failure is told as it is, not made smaller for half an hour
+    { numRuns: 25, endOnFailure: true },
   );
 });
 
