@@ -1,9 +1,10 @@
 import type { QuadSoup } from './extract';
 import { closesUp, placeOnCurve, type Curve } from './lines';
-import { cornerOf } from './QuadLinks';
+import { cornerOf, halfKey } from './QuadLinks';
 
-/** So much of a line may have no edge along it, in quads: points are near its corners, not on them to the last bit. An open drawn line ends between two points, and may lack a quad at each end. */
+/** So many quads' length of a line may have no edge along it: points are near its corners, not on them to the last bit. */
 const GAP = 0.5;
+/** An open drawn line ends between two points, and may lack a quad at each end. */
 const GAP_OF_OPEN = 2;
 /** An edge stands for no more of a line than so many times its length: the arc over a half circle is that long. */
 const ARC = Math.PI / 2;
@@ -32,7 +33,7 @@ function stretchesAlong({ points: p, quads, onLine }: QuadSoup, curves: readonly
   for (let h = 0; h < quads.length; h++) {
     const [u, v] = [quads[h], cornerOf(quads, h, 1)];
     const line = Math.max(onLine[u], onLine[v]);
-    const key = Math.min(u, v) * 67108864 + Math.max(u, v);
+    const key = halfKey(Math.min(u, v), Math.max(u, v));
     // both ends on the line, or one in a corner
     if (seen.has(key) || [u, v].some((w) => onLine[w] !== line && onLine[w] !== -2)) continue;
     seen.add(key);

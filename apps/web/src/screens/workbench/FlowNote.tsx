@@ -1,5 +1,5 @@
 import type { ReactNode } from 'react';
-import { distance } from '@half-loop/core/math';
+import { lengthsAlong } from '@half-loop/core/math';
 import { SHARP } from '@half-loop/core/retopo';
 import { Button, Note } from '../../kit';
 import { useSession, type LayOptions } from '../../session';
@@ -25,7 +25,7 @@ export function FlowNote({ flow, asked: { keepEdges }, times, onKeepSharp }: Flo
   if (under) return <Progress label={`Flow: ${under.stage}`} value={under.done} />;
   if (!shown) return null;
   const { poles, ridges, sharp } = shown;
-  const long = sharp.reduce((sum, line) => sum + lengthOf(line), 0);
+  const long = sharp.reduce((sum, line) => sum + lengthsAlong(line)[line.length - 1], 0);
   const all = <span className="num">{lengthText(times * long, settings.unit)}</span>;
   return (
     <>
@@ -47,6 +47,3 @@ export function FlowNote({ flow, asked: { keepEdges }, times, onKeepSharp }: Flo
     </>
   );
 }
-
-const lengthOf = (line: readonly (readonly [number, number, number])[]): number =>
-  line.slice(1).reduce((sum, p, i) => sum + distance(p, line[i]), 0);

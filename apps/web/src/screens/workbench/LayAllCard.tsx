@@ -62,6 +62,10 @@ export function LayAllCard(): ReactNode {
     start(over, triesOf(options, Number(asked.tries)));
   };
   const change = (by: Partial<Asked>): void => setAsked({ ...asked, ...by });
+  const showFlow = (on: boolean): void => {
+    setShowsFlow(on);
+    setKept(null);
+  };
   const keepIt = (as: KeptAs): void => {
     if (laid) keep(laid, as);
     setKept(wish);
@@ -110,11 +114,7 @@ export function LayAllCard(): ReactNode {
         isPiece={over === 'piece'}
         change={change}
       />
-      <Toggle
-        label="Show the flow first"
-        value={showsFlow && wish !== kept}
-        onChange={(on) => [setShowsFlow(on), setKept(null)]}
-      />
+      <Toggle label="Show the flow first" value={showsFlow && wish !== kept} onChange={showFlow} />
       <FlowNote flow={flow} asked={options} times={timesOf(session)} onKeepSharp={() => change({ keepsSharp: true })} />
       {session.plane && <Note>One half is laid; the other mirrors it to the last bit.</Note>}
       {nothing && <Note>This piece has no faces to lay over.</Note>}
