@@ -27,7 +27,7 @@ export const retopo: Command = {
        [--guides LINES.obj] [--regions] [--density] [--loops] [--levels 0..3] [--smooth ROUNDS] [--keep-dust] [--seed N] [--json]
 
 Lays quads over all of FILE, about N of them, and writes them to OUT by its ending. --symmetry lays the half on the axis's positive side
-and mirrors it, exactly. --evenness 0 makes all quads alike, 1 makes them smaller where the form is thin. --keep-edges keeps edges sharper than DEG as
+and mirrors it, exactly. --evenness 0 makes all quads alike, 1 makes them smaller where the form is thin or curved. --keep-edges keeps edges sharper than DEG as
 edges. --guides reads line elements (l 1 2 3 …) out of an OBJ: chains of edges will follow them. --regions has chains of edges follow the borders between FILE's
 face groups. --density reads FILE's point colours: mid-grey is as usual, white four times as many quads in the same place, black a quarter. --loops lets quads run along FILE's own edges; --levels lays over its subdivided shape; --smooth
 smooths the form first. Parts smaller than two quads are dropped, and told, but for --keep-dust. The answer says what was repaired, the way each part was made, measures, and seconds by stage; --seed is that of the distance's samples.

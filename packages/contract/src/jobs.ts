@@ -12,7 +12,7 @@ export const LayAllAsk = z.object({
   piece: z.nullable(Hash),
   /** wanted quads, of the whole when there is a plane */
   faces: z.int().check(z.minimum(6), z.maximum(200_000)),
-  /** 0: even sizes, 1: sizes by thickness */
+  /** 0: even sizes, 1: sizes by thickness and curvature */
   evenness: share,
   /** 0: the smoothest flow, 1: along the form's bends */
   followForm: share,
@@ -55,6 +55,8 @@ export const LaidMeasures = z.object({
   irregular: z.int(),
   interior: z.int(),
   quality: z.object({ least: z.number(), low: z.number(), mean: z.number() }),
+  /** how far it and what it was laid on are from each other, both ways, in the asset's unit; runs of old have none */
+  distance: z.optional(z.object({ typical: z.number(), worst: z.number() })),
   /** what was repaired, closed or left out, in words */
   mended: z.array(z.string()),
   /** which way each part was made */

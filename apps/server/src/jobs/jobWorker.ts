@@ -1,13 +1,27 @@
 import type { MessagePort } from 'node:worker_threads';
 import { HalfLoopError } from '@half-loop/core/errors';
+import { compareSurfaces } from '@half-loop/core/inspect';
+import { seededRng } from '@half-loop/core/math';
 import { decodeMesh, encodeMesh, meshFromSoup, soupFromMesh, type PolygonSoup } from '@half-loop/core/mesh'; // prettier-ignore
 import { regionOfFaces } from '@half-loop/core/ops';
-import { layAll, painted, qualityOf, pieceBorders, quadSoup, type DrawnLine, type Look, type Triangles } from '@half-loop/core/retopo'; // prettier-ignore
+import {
+  bothHalves,
+  layAll,
+  painted,
+  pieceBorders,
+  qualityOf,
+  quadSoup,
+  surfaceOfQuads,
+  type DrawnLine,
+  type LaidAll,
+  type Look,
+  type Triangles,
+} from '@half-loop/core/retopo';
 import { shapeOf, shapeValues } from '@half-loop/core/subdivide';
-import { decodeSculpt, sculptFromSoup } from '@half-loop/core/surface';
+import { decodeSculpt, sculptFromSoup, SculptSurface } from '@half-loop/core/surface';
 import type { LayAllAsk } from '@half-loop/contract';
 import { drawLooks } from './drawLooks';
-import type { JobNews, JobOutcome, JobTask } from './JobRunner';
+import type { JobNews, JobOutcome, JobResult, JobTask } from './JobRunner';
 
 /** Pictures are drawn no more often, milliseconds: they must not cost more than what they show. */
 const EVERY = 1500;
@@ -41,25 +55,39 @@ export default async function run(task: JobTask & { port: MessagePort }): Promis
       },
     );
     draw(null);
-    const { soup, routes, mended } = laid;
-    const sum = (of: 'irregular' | 'interior'): number => routes.reduce((total, r) => total + r[of], 0);
+    tell({ stage: 'Measure', done: 1 });
     return {
-      bytes: encodeMesh(meshFromSoup(quadSoup(soup)).mesh),
-      measures: {
-        faces: soup.quads.length / 4,
-        irregular: sum('irregular'),
-        interior: sum('interior'),
-        quality: qualityOf(soup.points, soup.quads).quality,
-        mended,
-        routes: routes.map(({ route }) => route),
-        seconds: laid.seconds,
-      },
+      bytes: encodeMesh(meshFromSoup(quadSoup(laid.soup)).mesh),
+      measures: measuresOf(laid, triangles, ask.plane),
     };
   } catch (error) {
     if (looks.size > 0) draw(part);
     const code = error instanceof HalfLoopError ? error.code : 'INTERNAL';
     return { error: { code, message: error instanceof Error ? error.message : String(error) } };
   }
+}
+
+/** What there is to tell of what was laid over triangles. Cost: a search tree of them and 40,000 closest points. */
+function measuresOf(
+  laid: LaidAll,
+  { positions, indices }: Triangles,
+  plane: LayAllAsk['plane'],
+): JobResult['measures'] {
+  const { soup, routes, mended, seconds } = laid;
+  const sum = (of: 'irregular' | 'interior'): number => routes.reduce((total, r) => total + r[of], 0);
+  const surface = SculptSurface.build({ positions: Float32Array.from(positions), indices: Uint32Array.from(indices) });
+  const whole = plane ? bothHalves(soup, plane) : soup;
+  const { rms, max } = compareSurfaces(surfaceOfQuads(whole), surface, seededRng(1));
+  return {
+    faces: soup.quads.length / 4,
+    irregular: sum('irregular'),
+    interior: sum('interior'),
+    quality: qualityOf(soup.points, soup.quads).quality,
+    distance: { typical: rms, worst: max },
+    mended,
+    routes: routes.map(({ route }) => route),
+    seconds,
+  };
 }
 
 interface Input {

@@ -16,7 +16,7 @@ export function triesOf(options: LayOptions, count: number): LayTry[] {
   const all: LayTry[] = [
     { label: 'As asked', options },
     {
-      label: isEven ? 'Sizes by thickness' : 'Sizes all alike',
+      label: isEven ? 'Smaller where thin or curved' : 'Sizes all alike',
       options: { ...options, evenness: isEven ? 0.9 : 0 },
     },
     {

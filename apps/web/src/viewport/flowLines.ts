@@ -1,4 +1,12 @@
-import { lengthsAlong, mirrored, stepsAlong, type MirrorPlane, type Vec3 } from '@half-loop/core/math';
+import {
+  boxDiagonal,
+  boxOf,
+  lengthsAlong,
+  mirrored,
+  stepsAlong,
+  type MirrorPlane,
+  type Vec3,
+} from '@half-loop/core/math';
 import type { Flow } from '@half-loop/core/retopo';
 import { srgb, type Srgb } from './materials';
 import type { Line } from './LineSet';
@@ -11,14 +19,14 @@ const COLOUR = srgb('#15423f');
 const CORE = srgb('#f4f7f6');
 /** Pixels across: sample loops, ridges, both lines of a sharp edge and what is between them. */
 const WIDTHS = { loop: 1.8, ridge: 4, sharp: 4.6, between: 1.8 };
-/** A line that is broken has so many breaks over the length of the longest. */
-const BREAKS = 16;
+/** Lines that are broken have so many stretches and gaps over the length of the box around all. */
+const BROKEN = 24;
 /** Straight pieces of each stretch between breaks. */
 const PIECES = 4;
 
 /** Where quads would run, on both halves where there is a midline: sample loops as lines, ridges thick, sharp edges double, and broken where they are not kept. */
 export function flowLines(flow: NonNullable<ViewSettings['flow']>, plane: MirrorPlane | null): Line[] {
-  const sharp = flow.keepsSharp ? flow.sharp : broken(flow.sharp);
+  const sharp = flow.keepsSharp ? flow.sharp : broken(flow.sharp, extentOf(flow) / BROKEN);
   const lines = [
     ...flow.loops.flatMap((loop) => stroke(loop, COLOUR, WIDTHS.loop)),
     ...flow.ridges.flatMap((ridge) => stroke(ridge, COLOUR, WIDTHS.ridge)),
@@ -33,12 +41,14 @@ export function flowLines(flow: NonNullable<ViewSettings['flow']>, plane: Mirror
 const stroke = (way: readonly Vec3[], colour: Srgb, width: number): Line[] =>
   way.slice(1).map((b, i) => ({ a: way[i], b, colour, width }));
 
-/** Every other stretch of ways, of some length that is the same for all. */
-function broken(ways: readonly Vec3[][]): Vec3[][] {
-  const long = ways.map((way) => lengthsAlong(way)[way.length - 1]);
-  const stretch = Math.max(0, ...long) / BREAKS / 2;
-  return ways.flatMap((way, w) => {
-    const gaps = Math.max(1, Math.round((long[w] / stretch - 1) / 2));
+/** Diagonal of the box around all lines. */
+const extentOf = ({ loops, sharp }: Flow): number => boxDiagonal(boxOf([...loops, ...sharp].flat(2)));
+
+/** Every other stretch of ways, of about a length. */
+function broken(ways: readonly Vec3[][], stretch: number): Vec3[][] {
+  return ways.flatMap((way) => {
+    const long = lengthsAlong(way)[way.length - 1];
+    const gaps = Math.max(1, Math.round((long / stretch - 1) / 2));
     const places = [...stepsAlong(way, (2 * gaps + 1) * PIECES), way[way.length - 1]];
     return Array.from({ length: gaps + 1 }, (_, k) => places.slice(2 * k * PIECES, (2 * k + 1) * PIECES + 1));
   });

@@ -112,7 +112,7 @@ export class Part {
       // more quads than asked for are for limbs, handles and room to pass each other, not for lines
       if (finer > 1 && (finer * ready.target > FINEST || (best && isWhole(best.piece)))) break;
       this.stages.stretch = stretchOf(i, ready);
-      if (i > 0) this.stages.begin('Another way', 0);
+      this.stages.way = i;
       if (!task || task.target !== finer * ready.target) task = this.prepared.taskOf(ready, finer);
       const way: Way = own.closes ? own : { ...(best?.way ?? own), closes: false };
       // what lacks more handles than the best will not be taken; with more quads than asked for, neither what lacks as many
@@ -123,6 +123,7 @@ export class Part {
       if (piece && isSound && (!best || isBetter(piece, best.piece, ready.target))) best = { piece, task, way };
       if (best && (this.shellTries > 0 || isGood(best.piece, ready.target, finer))) break;
     }
+    this.stages.way = 0;
     return best;
   }
 

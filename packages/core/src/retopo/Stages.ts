@@ -19,6 +19,9 @@ export interface Watch {
   now?: () => number;
 }
 
+/** Ways after the first, as they are told. */
+const WAYS = ['second', 'third', 'fourth', 'fifth', 'sixth', 'seventh'];
+
 /** Tells what is being worked on, how far the whole is, and what there is to see. */
 export class Stages {
   /** where the present part begins in the whole, and how much of it it is */
@@ -27,6 +30,8 @@ export class Stages {
   part = 0;
   /** where what is under way begins in its part, and how much of that it is */
   stretch: [number, number] = [0, 1];
+  /** how many ways were tried before the present one */
+  way = 0;
   private furthest = 0;
   private readonly spent: Record<string, number> = {};
   private current: { name: string; since: number } | null = null;
@@ -43,7 +48,7 @@ export class Stages {
     this.time(name);
     const inPart = this.stretch[0] + this.stretch[1] * done;
     this.furthest = Math.max(this.furthest, this.share[0] + this.share[1] * inPart);
-    this.watch.stage?.(name, this.furthest);
+    this.watch.stage?.(this.way > 0 ? `${name}, ${WAYS[this.way - 1]} way` : name, this.furthest);
   }
   /** Seconds by stage; none without a clock. */
   finish(): Record<string, number> {

@@ -45,7 +45,7 @@ export interface Piece extends Bareness {
 export interface Way {
   near: number;
   follow: number;
-  /** sizes by thickness at least so much, whatever was asked for */
+  /** sizes by thickness and curvature at least so much, whatever was asked for */
   evenness: number;
   /** rings of quads round limbs close */
   closes: boolean;

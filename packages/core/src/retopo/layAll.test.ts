@@ -222,12 +222,12 @@ test('stages take nothing back of how far it is, by however many ways it is laid
   );
   expect(laid.routes.length).toBe(1);
   const names = told.map(([name]) => name);
-  for (const name of ['Clean', 'Working mesh', 'Grid', 'Another way', 'Fit']) expect(names).toContain(name);
+  for (const name of ['Clean', 'Working mesh', 'Grid', 'Grid, second way', 'Fit']) expect(names).toContain(name);
   const done = told.map(([, by]) => by);
   expect(done).toEqual([...done].sort((a, b) => a - b));
   expect([done[0], done[done.length - 1]]).toEqual([0, 1]);
   // what is kept is finished, or begun anew, well before the end
-  expect(done[names.lastIndexOf('Grid')]).toBeLessThan(0.9);
+  expect(done[names.findLastIndex((name) => name.startsWith('Grid'))]).toBeLessThan(0.9);
 });
 
 test('cleaning takes crowded edges and bow-ties apart into manifold parts', () => {

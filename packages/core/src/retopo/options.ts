@@ -8,7 +8,7 @@ import type { LoopsThere } from './loopsThere';
 export interface LayAllOptions {
   /** wanted quads, of the whole when there is a plane */
   faces: number;
-  /** 0: even sizes, 1: sizes by thickness */
+  /** 0: even sizes, 1: sizes by thickness and curvature */
   evenness: number;
   /** 0: the smoothest flow, 1: along the form's bends */
   followForm: number;
@@ -28,7 +28,7 @@ export interface LayAllOptions {
   smoothing: number;
 }
 
-/** Sizes mostly by thickness, along the form, with nothing drawn on it. */
+/** Sizes mostly by thickness and curvature, along the form, with nothing drawn on it. */
 export const LAY_AS_USUAL: Omit<LayAllOptions, 'faces'> = {
   evenness: 0.7,
   followForm: 1,

@@ -3,7 +3,7 @@ import { expect, test } from 'vitest';
 import { levelSet, type Vec3 } from '../math';
 import { halfOf } from './halve';
 import { surfaceOf } from './Prepared';
-import { spreadOf } from './sizes';
+import { areaOf, spreadOf } from './sizes';
 import { TriMesh } from './TriMesh';
 
 const CELLS = 60;
@@ -54,14 +54,16 @@ const turns = fc.tuple(fc.double({ min: 0, max: 3, noNaN: true }), fc.double({ m
 const onRod = ([x, , z]: Vec3): boolean => z > 0 && Math.abs(x) < 0.5;
 const onPlate = ([x, y, z]: Vec3): boolean => z < 0 && Math.max(Math.abs(x), Math.abs(y)) < 0.5;
 
+/** Size over the usual one of quads that turn by so much, radians, which is more than half of one. */
+const bentBy = (turn: number): number => Math.sqrt(0.5 / turn);
+
 test('a plate that is thinner than a rod has no smaller quads than it: it is wide', () => {
   fc.assert(
     fc.property(turns, (turn) => {
       const mesh = formOf((p) => Math.min(plate(p), rod(p, 0.24)), turn);
       const spread = spreadOf(mesh, surfaceOf(mesh), 0.15, 1, null, null);
       const [wide, round] = [onPlate, onRod].map((is) => meanSpread(spread, mesh, turn, is));
-      expect(round / wide).toBeGreaterThan(0.7);
-      expect(round / wide).toBeLessThan(1);
+      expect(Math.abs(round / wide - bentBy(0.15 / 0.12))).toBeLessThan(0.06);
     }),
     { numRuns: 4 },
   );
@@ -74,9 +76,26 @@ test('the thinner a limb, the smaller its quads, down to a share; with evenness 
     expect(new Set(spreadOf(mesh, surfaceOf(mesh), 0.16, 0, null, null))).toEqual(new Set([1]));
     return meanSpread(spread, mesh, [0, 0], onRod) / meanSpread(spread, mesh, [0, 0], onPlate);
   });
-  expect(spreads[0]).toBeGreaterThan(0.85);
+  // enough quads go round the thicker one: it only bends
+  expect(Math.abs(spreads[0] - bentBy(0.16 / 0.15))).toBeLessThan(0.06);
   expect(spreads[1]).toBeLessThan(0.65);
   expect(spreads[1]).toBeGreaterThan(0.4);
+});
+
+test('quads are smaller where a thick form bends, and so few more that the count stays', () => {
+  const [side, round] = [0.7, 0.16];
+  const box = ([x, y, z]: Vec3): number => Math.hypot(...[x, y, z].map((q) => Math.max(0, Math.abs(q) - side))) - round;
+  const mesh = formOf(box, [0.4, 1]);
+  const spread = spreadOf(mesh, surfaceOf(mesh), 0.2, 1, null, null);
+  const isEdge = ([x, y, z]: Vec3): boolean => Math.abs(x) > side && Math.abs(y) > side && Math.abs(z) < 0.4;
+  const isFace = ([x, y, z]: Vec3): boolean => Math.abs(x) > side && Math.max(Math.abs(y), Math.abs(z)) < 0.25;
+  const [edge, face] = [isEdge, isFace].map((is) => meanSpread(spread, mesh, [0.4, 1], is));
+  // over a quad's width the edge and the flat beside it are seen as one
+  expect(edge / face).toBeGreaterThan(bentBy(0.2 / round));
+  expect(edge / face).toBeLessThan(0.8);
+  const areas = Array.from(spread, (_, t) => areaOf(mesh, t));
+  const quads = areas.reduce((sum, area, t) => sum + area / spread[t] ** 2, 0);
+  expect(quads / areas.reduce((sum, area) => sum + area, 0)).toBeCloseTo(1, 6);
 });
 
 test('one half of a limb that lies in the mirror plane has the sizes that it has as a whole', () => {

@@ -13,6 +13,7 @@ import {
 } from '../math';
 import type { SculptSurface } from '../surface';
 import type { Density } from './density';
+import { bendsOf } from './bends';
 import { normalsOf } from './surgery';
 import type { TriMesh } from './TriMesh';
 
@@ -20,6 +21,9 @@ import type { TriMesh } from './TriMesh';
 const AROUND = 6;
 /** Quads are made no smaller than this share of the mean for a limb's sake. */
 const SMALLEST = 0.4;
+/** Where the form turns by more than this from one side of a quad to the other, radians, quads are smaller, but no smaller than a share of the mean. */
+const BENT = 0.5;
+const SMALLEST_BENT = 0.5;
 /** From one quad to the next, sizes change by no more than about this share. */
 const GRADE = 0.25;
 const RAYS = 3;
@@ -70,9 +74,9 @@ export function paintedSizes(mesh: TriMesh, density: Float64Array, size: number)
 }
 
 /**
- * Wanted size of quads per triangle over the mean size: smaller where the form is thin, by how many quads should go round, graded, and scaled so that
+ * Wanted size of quads per triangle over the mean size: smaller where the form is thin, by how many quads should go round, and where it bends, graded, and scaled so that
  * the count stays (`evenness` 0 leaves all at 1), `sizes` of the vertices taken into account. Thickness is the median of a few rays inward, smoothed
- * (after Shapira et al. 2008), on through the mirror `plane`; a wall is as thin as a limb, but wide: no fewer quads go round it. Cost: three rays a vertex, six more where it is thin.
+ * (after Shapira et al. 2008), on through the mirror `plane`; a wall is as thin as a limb, but wide: no fewer quads go round it. Cost: three rays a vertex, six more where it is thin, and its bends.
  */
 export function spreadOf(
   mesh: TriMesh,
@@ -90,6 +94,8 @@ export function spreadOf(
     const isThin = (d: number): boolean => Math.PI * d < AROUND * size;
     const thick = smoothedThickness(mesh, surface, THICK * size, isThin, plane);
     wanted = thick.map((d) => Math.min(1, Math.max(SMALLEST, (Math.PI * d) / (AROUND * size))) ** evenness);
+    const bends = bendsOf(mesh, size);
+    for (const [v, bend] of bends.entries()) wanted[v] = Math.min(wanted[v], bentSize(bend * size) ** evenness);
   }
   graded(mesh, wanted, size);
   for (let t = 0; t < n; t++) spread[t] = (wanted[mesh.from[3 * t]] + wanted[mesh.from[3 * t + 1]] + wanted[mesh.from[3 * t + 2]]) / 3; // prettier-ignore
@@ -105,6 +111,9 @@ export function spreadOf(
   const by = Math.sqrt(quads / area);
   return spread.map((s) => s * by);
 }
+
+/** Size over the usual one of quads that would turn by so much, radians, so that they stay as near to the form as others: how far off they are goes by their size squared, times the bend. */
+const bentSize = (turn: number): number => Math.max(SMALLEST_BENT, Math.min(1, Math.sqrt(BENT / turn)));
 
 /** Wanted edge length at a vertex, over the usual one. */
 const sizeAt = ({ points: p }: TriMesh, density: Density | null, v: number): number =>

@@ -106,6 +106,8 @@ export function LayAllCard(): ReactNode {
         <Choice label="Over" value={over} options={[['sculpt', 'the sculpt'], ['piece', 'this piece']]} onChange={setOver} /> // prettier-ignore
       }
       <HowMany over={over} faces={wanted} onChange={setFaces} />
+      <Toggle label="Show the flow first" value={showsFlow && wish !== kept} onChange={showFlow} />
+      <FlowNote flow={flow} asked={options} times={timesOf(session)} onKeepSharp={() => change({ keepsSharp: true })} />
       <How
         asked={asked}
         guides={guides.length}
@@ -114,8 +116,6 @@ export function LayAllCard(): ReactNode {
         isPiece={over === 'piece'}
         change={change}
       />
-      <Toggle label="Show the flow first" value={showsFlow && wish !== kept} onChange={showFlow} />
-      <FlowNote flow={flow} asked={options} times={timesOf(session)} onKeepSharp={() => change({ keepsSharp: true })} />
       {session.plane && <Note>One half is laid; the other mirrors it to the last bit.</Note>}
       {nothing && <Note>This piece has no faces to lay over.</Note>}
       <Told wrong={refused ?? (error === null ? null : messageOf(error))} />
@@ -188,7 +188,7 @@ function How({ asked, guides, densities, hasRegions, isPiece, change }: HowProps
   return (
     <>
       <Range
-        label="Sizes by thickness"
+        label="Smaller where thin or curved"
         value={asked.evenness}
         {...share}
         show={(v) => (v === 0 ? 'all alike' : v.toFixed(2))}

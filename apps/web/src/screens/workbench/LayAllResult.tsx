@@ -4,8 +4,8 @@ import styled from 'styled-components';
 import type { JobCard, LaidMeasures } from '@half-loop/contract';
 import { decodeMesh } from '@half-loop/core/mesh';
 import { Button, Choice, Note, Range } from '../../kit';
-import { api, type KeptAs } from '../../session';
-import { count } from '../format';
+import { api, useSession, type KeptAs } from '../../session';
+import { count, lengthText } from '../format';
 import { useBench, useView } from './Bench';
 
 /** Shows what came of a job in the view in place of the piece in hand, until it is kept or dropped; gives it once it is there. */
@@ -90,10 +90,13 @@ interface TriesProps {
 }
 /** The results side by side, to look at one after another with the same view. */
 export function Tries({ ended, chosen, times, onChoose }: TriesProps): ReactNode {
-  const words = ({ label, result }: JobCard): string =>
-    result
-      ? `${label}: ${count(times * result.faces)} quads, ${count(times * result.irregular)} poles, least corner ${result.quality.least.toFixed(2)}`
-      : `${label}: refused`;
+  const { unit } = useSession('settings').settings;
+  const words = ({ label, result }: JobCard): string => {
+    if (!result) return `${label}: refused`;
+    const { faces, irregular, quality, distance } = result;
+    const away = distance ? `, at most ${lengthText(distance.worst, unit)} off` : '';
+    return `${label}: ${count(times * faces)} quads, ${count(times * irregular)} poles, least corner ${quality.least.toFixed(2)}${away}`;
+  };
   return (
     <Choice
       label="Show"
@@ -153,7 +156,8 @@ const ROUTES = { grid: '', shell: 'over the outer shell', paired: 'by pairing tr
 
 /** What a result measures, and what had to be done for it. */
 export function LaidNote({ laid, times }: { laid: LaidMeasures; times: number }): ReactNode {
-  const { quality, mended, routes } = laid;
+  const { unit } = useSession('settings').settings;
+  const { quality, distance, mended, routes } = laid;
   const [faces, irregular, interior] = [laid.faces, laid.irregular, laid.interior].map((n) => times * n);
   const ways = new Set(routes.map((route) => ROUTES[route]).filter((words) => words !== ''));
   return (
@@ -164,13 +168,16 @@ export function LaidNote({ laid, times }: { laid: LaidMeasures; times: number })
         <span className="num">{quality.least.toFixed(2)}</span>, mean{' '}
         <span className="num">{quality.mean.toFixed(2)}</span>
       </Note>
+      {distance && (
+        <Note>
+          Distance from the form: typical <span className="num">{lengthText(distance.typical, unit)}</span>, worst{' '}
+          <span className="num">{lengthText(distance.worst, unit)}</span>. Points stand a little off it, so that faces
+          run through it; <em>Bring back onto the form</em> puts them on it.
+        </Note>
+      )}
       {[...ways, ...mended].map((line) => (
         <Note key={line}>{line}</Note>
       ))}
-      <Note>
-        Points stand a little off the form, so that faces run through it. <em>Bring back onto the form</em> puts them on
-        it.
-      </Note>
     </div>
   );
 }
