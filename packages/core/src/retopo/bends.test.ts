@@ -58,3 +58,12 @@ test('noise on a flat sheet is little of a bend over several edges', () => {
   const [near, wide] = [0.025, 0.15].map((reach) => middle(rough, 40, reach));
   expect(wide).toBeLessThan(near / 4);
 });
+
+test('the angle over an edge that is on a line is no bend', () => {
+  const folded = (): TriMesh => sheet(20, (u, v) => [u, v, Math.max(0, u - 0.5)]);
+  expect(middle(folded(), 20, 0.1)).toBeGreaterThan(2);
+  const kept = folded();
+  const isOnFold = (v: number): boolean => Math.abs(kept.points[3 * v] - 0.5) < 1e-9;
+  kept.from.forEach((v, h) => isOnFold(v) && isOnFold(kept.to(h)) && kept.setLine(h, 0));
+  expect(middle(kept, 20, 0.1)).toBeLessThan(1e-9);
+});

@@ -9,7 +9,7 @@ const ROUNDS = 1.5;
 
 /**
  * How much a form bends at each vertex, one over file units: the root of both principal curvatures' squares, over about `reach` all round. From the angle across each edge times the tensor of its
- * direction, summed and over the area that these are of, so that what goes up and down as noise does cancels out (Cohen-Steiner and Morvan 2003). Cost: the mesh, times the square of `reach` in edges.
+ * direction, summed and over the area that these are of, so that what goes up and down as noise does cancels out, but for edges on lines (Cohen-Steiner and Morvan 2003). Cost: the mesh, times the square of `reach` in edges.
  */
 export function bendsOf(mesh: TriMesh, reach: number): Float64Array {
   const { sums, edge } = sumsOf(mesh);
@@ -23,7 +23,7 @@ export function bendsOf(mesh: TriMesh, reach: number): Float64Array {
 
 /** What each vertex has of the edges and triangles around it, and the mean length of an edge. */
 function sumsOf(mesh: TriMesh): { sums: Float64Array; edge: number } {
-  const { points: p, from, twin } = mesh;
+  const { points: p, from, twin, line } = mesh;
   const sums = new Float64Array(KEPT * mesh.vertices);
   const at = (v: number): Vec3 => [p[3 * v], p[3 * v + 1], p[3 * v + 2]];
   const facing: Vec3[] = [];
@@ -36,8 +36,8 @@ function sumsOf(mesh: TriMesh): { sums: Float64Array; edge: number } {
   }
   let [long, edges] = [0, 0];
   for (let h = 0; h < 3 * mesh.triangles; h++) {
-    // a border has no angle across it
-    if (twin[h] < h) continue;
+    // a border has no angle across it; edges of quads will lie along a line, exactly, however sharp it is
+    if (twin[h] < h || line[h] >= 0) continue;
     const [u, v] = [from[h], mesh.to(h)];
     const e = sub(at(v), at(u));
     const l = length(e);

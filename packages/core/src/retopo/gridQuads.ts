@@ -183,7 +183,7 @@ function uncrossed(start: Checked, task: Task): Apart {
 /** So many times as many quads as wanted come of a map that is torn all over: they are not worth mending. */
 const TORN = 5;
 
-/** Sound quads whose count comes nearer: where the map collapses, what is mended has fewer or more quads than the map has area, and others are made for as many more. */
+/** Sound quads whose count comes nearer, with no more handles lost: where the map collapses, what is mended has fewer or more quads than the map has area, and others are made for as many more. */
 function nearerCount(
   raw: QuadSoup,
   { ground, target, topology }: Task,
@@ -199,7 +199,11 @@ function nearerCount(
   const first = soundOf(raw);
   if (first ? off(first) < COUNT_OFF : !isTorn(raw)) return first;
   const second = soundOf(made((target * target) / countOf(first ?? raw)));
-  return second && (!first || off(second) < off(first)) ? second : first;
+  if (!first || !second) return first ?? second;
+  // a row more or less is soon had, a handle is not
+  const lacking = (soup: QuadSoup): number => Math.abs(eulerOf(soup) - topology.euler);
+  const fewer = lacking(first) - lacking(second);
+  return fewer > 0 || (fewer === 0 && off(second) < off(first)) ? second : first;
 }
 
 /** Sound by its making: faults mended one by one, by the first way that leaves the Euler number as it should be, or nearest to it; or all at once where one needs another's room. */
