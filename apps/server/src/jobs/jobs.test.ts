@@ -69,6 +69,11 @@ describe('jobs', () => {
     const mesh = decodeMesh(bytes);
     expect(mesh.faceCount).toBe(result?.faces);
     expect(Math.abs(mesh.faceCount - 75)).toBeLessThan(16);
+    // a ball four across, of so few quads, and both its halves measured: a half alone would be a whole radius off
+    const { typical = 0, worst = 0 } = result?.distance ?? {};
+    expect(typical).toBeGreaterThan(0);
+    expect(worst).toBeGreaterThan(typical);
+    expect(worst).toBeLessThan(0.1);
     expect([...mesh.vertices()].every((v) => mesh.point(v)[0] >= 0)).toBe(true);
     const png = decode(new Uint8Array(await (await fetch(`${server.base}/api/jobs/${id}/picture`)).arrayBuffer()));
     expect([png.width, png.height]).toEqual([480, 320]);
