@@ -9,10 +9,13 @@ import { verified } from './verify';
 const SOUND = 0.2;
 const NONE: ReadonlySet<number> = new Set();
 
+/** What quads are drawn onto, and what they must come to. */
+export type FormTask = Pick<Task, 'ground' | 'samples' | 'size' | 'topology'>;
+
 /** Drawn out to the form's tips, those that are `tips` already held; where quads suffer from that, as they were. Gives the points that reached out, too. Cost: as `fitted`, and a check. */
 export function reaching(
   first: Checked,
-  { ground, samples, size, topology }: Task,
+  { ground, samples, size, topology }: FormTask,
   tips = NONE,
 ): Checked & { reached: ReadonlySet<number> } {
   const drawn = { ...first.soup, points: first.soup.points.slice() };
@@ -25,7 +28,7 @@ export function reaching(
 }
 
 /** As near to the form as quads come, and drawn out to its tips; where they suffer from that, as they were. The quads are the same, their points move. Cost: as `nearer` and `fitted`, twice the first. */
-export function onTheForm(first: Checked & { tips: ReadonlySet<string> }, task: Task): Checked {
+export function onTheForm(first: Checked & { tips: ReadonlySet<string> }, task: FormTask): Checked {
   const near = drawnNearer(first, task);
   if (near === first) return first;
   const far = reaching(near, task, pointsAt(first.soup, first.tips));
@@ -33,7 +36,7 @@ export function onTheForm(first: Checked & { tips: ReadonlySet<string> }, task: 
 }
 
 /** As near to the form as points off the lines come along it; what came in where nothing moves. */
-function drawnNearer(first: Checked, { ground, size, topology }: Task): Checked {
+function drawnNearer(first: Checked, { ground, size, topology }: FormTask): Checked {
   const soup = { ...first.soup, points: first.soup.points.slice() };
   if (nearer(soup, ground, size).size === 0) return first;
   const [now, then] = [soup.points, first.soup.points].map((p) => new QuadCheck(p, soup.quads, ground.forms));
