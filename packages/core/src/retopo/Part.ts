@@ -192,21 +192,20 @@ const isWhole = ({ verdict, crossing }: Piece): boolean => verdict.reasons.lengt
 function isGood(piece: Piece, target: number, finer: number): boolean {
   if (missing(piece) > 0) return false;
   if (finer > 1) return true;
-  const isEven = piece.verdict.quality.mean > SQUARE && spiralling(piece) < STRAIGHT;
+  const turning = spiralling(piece);
+  const isEven = target > SMALL ? turning < NEARLY_STRAIGHT : turning < STRAIGHT && piece.verdict.quality.mean > SQUARE;
   return (
-    piece.bare < COVERED &&
-    piece.short < WHOLE * Math.max(1, target / MANY) &&
-    countOff(piece, target) < OFF &&
-    (isEven || target > SMALL)
+    piece.bare < COVERED && piece.short < WHOLE * Math.max(1, target / MANY) && countOff(piece, target) < OFF && isEven
   );
 }
 
 /** So few quads are soon laid: each try is finished, and what came of it compared. */
 const SMALL = 700;
 const isSmall = ({ target }: Ready): boolean => target <= SMALL;
-/** Corners on the mean, and a share of the ways across quads that spiral round limbs, that no other try is made for. */
+/** Corners on the mean, and a share of the ways across quads that spiral round limbs, that no other try is made for; with many quads, which take longer, only the latter, and a greater one. */
 const SQUARE = 0.97;
 const STRAIGHT = 0.005;
+const NEARLY_STRAIGHT = 0.03;
 
 /** By what share of the count more or fewer quads than wanted came out, beyond what may be. */
 const countOff = ({ soup }: Pick<Piece, 'soup'>, target: number): number => Math.max(0, Math.abs(soup.quads.length / 4 / target - 1) - COUNT_OFF); // prettier-ignore
