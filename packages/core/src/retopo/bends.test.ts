@@ -67,3 +67,11 @@ test('the angle over an edge that is on a line is no bend', () => {
   kept.from.forEach((v, h) => isOnFold(v) && isOnFold(kept.to(h)) && kept.setLine(h, 0));
   expect(middle(kept, 20, 0.1)).toBeLessThan(1e-9);
 });
+
+test('a lone triangle does not bend; a form much smaller than the reach ends, and bends alike all over', () => {
+  const lone = new TriMesh(Float64Array.from([0, 0, 0, 1, 0, 0, 0, 1, 0]), [0, 1, 2]);
+  expect([...bendsOf(lone, 0.5)]).toEqual([0, 0, 0]);
+  const { positions, indices } = sculptFromSoup(ballSoup(12));
+  const bends = bendsOf(new TriMesh(Float64Array.from(positions), indices), 1e6);
+  expect(Math.max(...bends) / Math.min(...bends)).toBeLessThan(1.2);
+});

@@ -6,14 +6,16 @@ const KEPT = 7;
 const AREA = 6;
 /** What is spread over a mesh by as many rounds as the square of how far it should reach, in edges, times this, comes so far. */
 const ROUNDS = 1.5;
+/** More rounds than this are not made: over that many edges all of a form is bent alike. */
+const MOST_ROUNDS = 400;
 
 /**
  * How much a form bends at each vertex, one over file units: the root of both principal curvatures' squares, over about `reach` all round. From the angle across each edge times the tensor of its
- * direction, summed and over the area that these are of, so that what goes up and down as noise does cancels out, but for edges on lines (Cohen-Steiner and Morvan 2003). Cost: the mesh, times the square of `reach` in edges.
+ * direction, summed and over the area that these are of, so that what goes up and down as noise does cancels out, but for edges on lines (Cohen-Steiner and Morvan 2003). Cost: the mesh, times the square of `reach` in edges, up to a bound.
  */
 export function bendsOf(mesh: TriMesh, reach: number): Float64Array {
   const { sums, edge } = sumsOf(mesh);
-  const spread = spreadOver(mesh, sums, Math.max(1, Math.round(ROUNDS * (reach / edge) ** 2)));
+  const spread = spreadOver(mesh, sums, Math.min(MOST_ROUNDS, Math.max(1, Math.round(ROUNDS * (reach / edge) ** 2))));
   return Float64Array.from({ length: mesh.vertices }, (_, v) => {
     const [xx, yy, zz, xy, yz, zx, area] = spread.subarray(KEPT * v, KEPT * v + KEPT);
     const squares = xx * xx + yy * yy + zz * zz + 2 * (xy * xy + yz * yz + zx * zx);
@@ -36,18 +38,17 @@ function sumsOf(mesh: TriMesh): { sums: Float64Array; edge: number } {
   }
   let [long, edges] = [0, 0];
   for (let h = 0; h < 3 * mesh.triangles; h++) {
-    // a border has no angle across it; edges of quads will lie along a line, exactly, however sharp it is
-    if (twin[h] < h || line[h] >= 0) continue;
     const [u, v] = [from[h], mesh.to(h)];
     const e = sub(at(v), at(u));
     const l = length(e);
-    if (!(l > 0)) continue;
+    long += l;
+    edges++;
+    // a border has no angle across it; edges of quads will lie along a line, exactly, however sharp it is
+    if (twin[h] < h || line[h] >= 0 || !(l > 0)) continue;
     const [m, n] = [facing[Math.floor(h / 3)], facing[Math.floor(twin[h] / 3)]];
     // half of the edge is either end's
     const w = Math.atan2(dot(cross(m, n), e) / l, dot(m, n)) / (2 * l);
     for (const end of [u, v]) addTensor(sums, KEPT * end, e, w);
-    long += l;
-    edges++;
   }
   return { sums, edge: long / Math.max(1, edges) };
 }
