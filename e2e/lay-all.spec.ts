@@ -93,7 +93,7 @@ test('the flow is shown before all is laid; a guide drawn over it is taken along
   await all.getByRole('button', { name: 'Lay it all' }).click();
   // what comes of it stands at the other end of a long card, and is brought into sight
   await expect(all.getByText(/^\d+ quads; \d+ poles/)).toBeInViewport({ timeout: 90_000 });
-  await expect(all.getByText(/^Distance from the form: typical [\d.]+ cm, worst [\d.]+ cm\./)).toBeVisible();
+  await expect(all.getByText(/^Distance from the form, both ways: typical [\d.]+ cm, worst [\d.]+ cm\./)).toBeVisible();
   await all.getByRole('button', { name: 'Keep it' }).click();
   await expect(step(page, /^All laid: \d+ quads$/)).toBeVisible();
   // what was kept is seen, not the flow, until something else is asked for

@@ -170,9 +170,9 @@ export function LaidNote({ laid, times }: { laid: LaidMeasures; times: number })
       </Note>
       {distance && (
         <Note>
-          Distance from the form: typical <span className="num">{lengthText(distance.typical, unit)}</span>, worst{' '}
-          <span className="num">{lengthText(distance.worst, unit)}</span>. Points stand a little off it, so that faces
-          run through it; <em>Bring back onto the form</em> puts them on it.
+          Distance from the form, both ways: typical <span className="num">{lengthText(distance.typical, unit)}</span>,
+          worst <span className="num">{lengthText(distance.worst, unit)}</span>. Points stand a little off it, so that
+          faces run through it; <em>Bring back onto the form</em> puts them on it.
         </Note>
       )}
       {[...ways, ...mended].map((line) => (
