@@ -193,9 +193,13 @@ function isGood(piece: Piece, target: number, finer: number): boolean {
   if (missing(piece) > 0) return false;
   if (finer > 1) return true;
   const turning = spiralling(piece);
-  const isEven = target > SMALL ? turning < NEARLY_STRAIGHT : turning < STRAIGHT && piece.verdict.quality.mean > SQUARE;
+  const isStraight =
+    target > SMALL ? turning < NEARLY_STRAIGHT : turning < STRAIGHT && piece.verdict.quality.mean > SQUARE;
   return (
-    piece.bare < COVERED && piece.short < WHOLE * Math.max(1, target / MANY) && countOff(piece, target) < OFF && isEven
+    piece.bare < COVERED &&
+    piece.short < WHOLE * Math.max(1, target / MANY) &&
+    countOff(piece, target) < OFF &&
+    isStraight
   );
 }
 

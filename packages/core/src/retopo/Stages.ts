@@ -19,7 +19,7 @@ export interface Watch {
   now?: () => number;
 }
 
-/** Ways after the first, as they are told. */
+/** Ways after the first, as they are told: a part is laid in no more. */
 const WAYS = ['second', 'third', 'fourth', 'fifth', 'sixth', 'seventh'];
 
 /** Tells what is being worked on, how far the whole is, and what there is to see. */

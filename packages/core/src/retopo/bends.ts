@@ -4,7 +4,7 @@ import type { TriMesh } from './TriMesh';
 /** Numbers kept of each vertex: six of a symmetric tensor, xx yy zz xy yz zx, and the area that they are of. */
 const KEPT = 7;
 const AREA = 6;
-/** What is spread over a mesh by as many rounds as the square of how far it should reach, in edges, times this, comes so far. */
+/** Sums come about so far over a mesh, in edges, by so many times the square of that as rounds. */
 const ROUNDS = 1.5;
 /** More rounds than this are not made: over that many edges all of a form is bent alike. */
 const MOST_ROUNDS = 400;
@@ -15,9 +15,9 @@ const MOST_ROUNDS = 400;
  */
 export function bendsOf(mesh: TriMesh, reach: number): Float64Array {
   const { sums, edge } = sumsOf(mesh);
-  const spread = spreadOver(mesh, sums, Math.min(MOST_ROUNDS, Math.max(1, Math.round(ROUNDS * (reach / edge) ** 2))));
+  const around = diffused(mesh, sums, Math.min(MOST_ROUNDS, Math.max(1, Math.round(ROUNDS * (reach / edge) ** 2))));
   return Float64Array.from({ length: mesh.vertices }, (_, v) => {
-    const [xx, yy, zz, xy, yz, zx, area] = spread.subarray(KEPT * v, KEPT * v + KEPT);
+    const [xx, yy, zz, xy, yz, zx, area] = around.subarray(KEPT * v, KEPT * v + KEPT);
     const squares = xx * xx + yy * yy + zz * zz + 2 * (xy * xy + yz * yz + zx * zx);
     return area > 0 ? Math.sqrt(squares) / area : 0;
   });
@@ -62,8 +62,8 @@ function addTensor(sums: Float64Array, i: number, [x, y, z]: Vec3, w: number): v
   sums[i + 5] += w * z * x;
 }
 
-/** Each round half of what a vertex has goes to those around it; nothing is lost. */
-function spreadOver(mesh: TriMesh, sums: Float64Array, rounds: number): Float64Array {
+/** Sums shared with those around: each round half of what a vertex has goes to them, and nothing is lost. */
+function diffused(mesh: TriMesh, sums: Float64Array, rounds: number): Float64Array {
   const rings = Array.from({ length: mesh.vertices }, (_, v) => mesh.ring(v));
   let now = sums;
   for (let round = 0; round < rounds; round++) {

@@ -19,7 +19,8 @@ function horned(way: Vec3, high: number, wide: number): { task: FormTask; tip: V
   const positions = new Float32Array(BALL.positions.length);
   for (let i = 0; i < positions.length; i += 3) {
     const p = normalize([BALL.positions[i], BALL.positions[i + 1], BALL.positions[i + 2]]);
-    positions.set(p.map((x) => x * out(p)), i); // prettier-ignore
+    const by = out(p);
+    positions.set([by * p[0], by * p[1], by * p[2]], i);
   }
   const samples = Float64Array.from(positions);
   const surface = SculptSurface.build({ positions, indices: BALL.indices.slice() });
