@@ -13,7 +13,10 @@ test('all is laid over the sculpt, cancelled, laid again, kept and undone', asyn
   await tools(page).getByRole('button', { name: 'Lay all' }).click();
   const all = card(page, 'Lay all');
   await all.getByText('share of the budget', { exact: true }).click();
+  await set(page, 'Lay all', 'Of the budget (%)', '150');
+  await expect(all.getByText(/^[\d,]+ over the budget of [\d,]+ faces$/)).toBeVisible();
   await set(page, 'Lay all', 'Of the budget (%)', '50');
+  await expect(all.getByText(/over the budget/)).toBeHidden();
   await all.getByText('number', { exact: true }).click();
   const budget = Number((await page.getByText(/of [\d,]+ faces/).textContent())?.replace(/\D/g, ''));
   await expect(all.getByRole('textbox', { name: 'Faces (quads)' })).toHaveValue((budget / 2).toLocaleString('en'));
@@ -94,8 +97,16 @@ test('the flow is shown before all is laid; a guide drawn over it is taken along
   // what comes of it stands at the other end of a long card, and is brought into sight
   await expect(all.getByText(/^\d+ quads; \d+ poles/)).toBeInViewport({ timeout: 90_000 });
   await expect(all.getByText(/^Distance from the form, both ways: typical [\d.]+ cm, worst [\d.]+ cm\./)).toBeVisible();
+  const across = async (): Promise<number> => {
+    const xs = (await seen(page)).vertices.map(({ x }) => x);
+    return Math.max(...xs) - Math.min(...xs);
+  };
+  await expect(all.getByRole('button', { name: 'Show the worst place' })).toBeVisible();
   await all.getByRole('button', { name: 'Keep it' }).click();
   await expect(step(page, /^All laid: \d+ quads$/)).toBeVisible();
+  const before = await across();
+  await page.getByRole('button', { name: 'Show the worst place' }).click();
+  await expect(async () => expect(await across()).toBeGreaterThan(1.5 * before)).toPass();
   // what was kept is seen, not the flow, until something else is asked for
   await expect(told).toBeHidden();
   await expect(all.getByRole('switch', { name: 'Show the flow first' })).not.toBeChecked();

@@ -55,8 +55,8 @@ export const LaidMeasures = z.object({
   irregular: z.int(),
   interior: z.int(),
   quality: z.object({ least: z.number(), low: z.number(), mean: z.number() }),
-  /** how far it and what it was laid on are from each other, both ways, in the asset's unit; runs of old have none */
-  distance: z.optional(z.object({ typical: z.number(), worst: z.number() })),
+  /** how far it and what it was laid on are from each other, both ways, and where most, in the asset's unit; runs of old have none, or not where */
+  distance: z.optional(z.object({ typical: z.number(), worst: z.number(), worstAt: z.optional(Point) })),
   /** what was repaired, closed or left out, in words */
   mended: z.array(z.string()),
   /** which way each part was made */

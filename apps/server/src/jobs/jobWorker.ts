@@ -77,13 +77,13 @@ function measuresOf(
   const sum = (of: 'irregular' | 'interior'): number => routes.reduce((total, r) => total + r[of], 0);
   const surface = SculptSurface.build({ positions: Float32Array.from(positions), indices: Uint32Array.from(indices) });
   const whole = plane ? bothHalves(soup, plane) : soup;
-  const { rms, max } = compareSurfaces(surfaceOfQuads(whole), surface, seededRng(1));
+  const { rms, max, worstAt } = compareSurfaces(surfaceOfQuads(whole), surface, seededRng(1));
   return {
     faces: soup.quads.length / 4,
     irregular: sum('irregular'),
     interior: sum('interior'),
     quality: qualityOf(soup.points, soup.quads).quality,
-    distance: { typical: rms, worst: max },
+    distance: { typical: rms, worst: max, worstAt: [...worstAt] },
     mended,
     routes: routes.map(({ route }) => route),
     seconds,

@@ -70,10 +70,11 @@ describe('jobs', () => {
     expect(mesh.faceCount).toBe(result?.faces);
     expect(Math.abs(mesh.faceCount - 75)).toBeLessThan(16);
     // a ball four across, of so few quads, and both its halves measured: a half alone would be a whole radius off
-    const { typical = 0, worst = 0 } = result?.distance ?? {};
+    const { typical = 0, worst = 0, worstAt = [0, 0, 0] } = result?.distance ?? {};
     expect(typical).toBeGreaterThan(0);
     expect(worst).toBeGreaterThan(typical);
     expect(worst).toBeLessThan(0.1);
+    expect(Math.abs(Math.hypot(...worstAt) - 2)).toBeLessThanOrEqual(worst + 1e-3);
     expect([...mesh.vertices()].every((v) => mesh.point(v)[0] >= 0)).toBe(true);
     const png = decode(new Uint8Array(await (await fetch(`${server.base}/api/jobs/${id}/picture`)).arrayBuffer()));
     expect([png.width, png.height]).toEqual([480, 320]);

@@ -308,10 +308,10 @@ export class SceneView {
     return true;
   }
 
-  /** Goes to where some points are, file space, and marks them until the pointer moves over the model. */
-  goTo(points: readonly Vec3[]): void {
+  /** Goes to where some points are, file space, and to where their outside is seen, if one is given, and marks them until the pointer moves over the model. */
+  goTo(points: readonly Vec3[], outside: Vec3 | null = null): void {
     const placed = points.map((p) => toPlaced(p, this.placement));
-    this.camera.goTo(boxOf(placed.flat()));
+    this.camera.goTo(boxOf(placed.flat()), outside && toPlaced(outside, { ...this.placement, lift: 0 }));
     const marks = points.slice(0, MOST_MARKS).map((at): Mark => ({ at, colour: MODEL_COLOURS.pointed, size: 10, shape: 1 })); // prettier-ignore
     this.setOverlay({ ...NO_OVERLAY, points: marks });
   }

@@ -50,6 +50,23 @@ describe('the view', () => {
     }
   });
 
+  it('goes to a part of the whole, and turns only where its outside is not seen', () => {
+    const rng = seededRng(2);
+    for (let i = 0; i < 200; i++) {
+      const c = camera();
+      c.orbit(rng() * 900 - 450, rng() * 400 - 200);
+      const before = c.backward;
+      const at: Vec3 = [rng() * 4 - 2, rng() * 5, rng() * 6 - 3];
+      const outside: Vec3 = [rng() - 0.5, rng() - 0.5, rng() - 0.5];
+      c.goTo({ min: at, max: at }, outside);
+      expect(c.project(at).x).toBeCloseTo(400, 6);
+      expect(c.project(at).y).toBeCloseTo(300, 6);
+      const wasSeen = dot(outside, before) > 0.4 * Math.hypot(...outside);
+      if (wasSeen) expect(c.backward).toEqual(before);
+      expect(dot(outside, c.backward)).toBeGreaterThan(0.3 * Math.hypot(...outside));
+    }
+  });
+
   it('zooms with what lies under the pointer staying there, and never through its target', () => {
     const c = camera();
     const p: Vec3 = add(c.target, add(scale(c.right, 1.1), scale(c.up, -0.7)));

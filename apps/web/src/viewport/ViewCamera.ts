@@ -5,6 +5,7 @@ import {
   cross,
   directionFromPlaced,
   fromPlaced,
+  length,
   normalize,
   scale,
   sub,
@@ -20,13 +21,17 @@ const FOV = 32;
 /** Of the view's height, what is taken by what it shows at most. */
 const FILL = 0.94;
 const EDGE_MIDDLES = [-1, 0, 1].flatMap((x) => [-1, 0, 1].flatMap((y) => [-1, 0, 1].map((z) => [x, y, z]))).filter((p) => p.filter((c) => c === 0).length === 1); // prettier-ignore
+/** Straight up or down there is no telling how it is turned. */
+const STEEP = Math.PI / 2 - 1e-4;
+/** An outside that is seen under less than this cosine is turned to. */
+const SLANTED = 0.35;
 const SIDE_ANGLES: Record<ViewSide, [number, number]> = {
   front: [0, 0],
   back: [Math.PI, 0],
   right: [Math.PI / 2, 0],
   left: [-Math.PI / 2, 0],
-  top: [0, Math.PI / 2 - 1e-4],
-  under: [0, -Math.PI / 2 + 1e-4],
+  top: [0, STEEP],
+  under: [0, -STEEP],
 };
 
 /** The eye of the view, in placed space: turns round a target, never rolls. Sizes in pixels of the canvas. */
@@ -71,11 +76,16 @@ export class ViewCamera {
     }
     return least;
   }
-  /** Goes to a part of the whole, as near as shows it with some of what is round it. */
-  goTo(box: Box): void {
+  /** Goes to a part of the whole, as near as shows it with some of what is round it; where an outside is given, to where that is seen. */
+  goTo(box: Box, outside: Vec3 | null = null): void {
+    if (outside && dot(outside, this.backward) < SLANTED * length(outside)) this.turnTo(outside);
     this.target = boxCentre(box);
     const across = Math.max(boxDiagonal(box) * 1.5, this.size * 0.12);
     this.distance = Math.min(this.size * 20, across / 2 / Math.sin((FOV * Math.PI) / 360));
+  }
+  private turnTo([x, y, z]: Vec3): void {
+    if (Math.hypot(x, z) > 0) this.yaw = Math.atan2(x, z);
+    this.pitch = Math.max(-STEEP, Math.min(STEEP, Math.atan2(y, Math.hypot(x, z))));
   }
   look(side: ViewSide): void {
     [this.yaw, this.pitch] = SIDE_ANGLES[side];
@@ -118,7 +128,7 @@ export class ViewCamera {
 
   orbit(dx: number, dy: number): void {
     this.yaw -= dx * 0.008;
-    this.pitch = Math.max(-Math.PI / 2 + 1e-4, Math.min(Math.PI / 2 - 1e-4, this.pitch + dy * 0.008));
+    this.pitch = Math.max(-STEEP, Math.min(STEEP, this.pitch + dy * 0.008));
   }
   pan(dx: number, dy: number): void {
     const s = this.pixelSize();

@@ -6,10 +6,14 @@ export interface OneWay {
   mean: number;
   max: number;
 }
+interface WithPlace extends OneWay {
+  /** the place that is furthest away, of the samples of the surface that was asked */
+  worstAt: Vec3;
+}
 /** Two-sided distance, in the files' units; `relative` is over the second surface's diagonal. */
-export interface Comparison extends OneWay {
-  lowToHigh: OneWay;
-  highToLow: OneWay;
+export interface Comparison extends WithPlace {
+  lowToHigh: WithPlace;
+  highToLow: WithPlace;
   diagonal: number;
   relative: OneWay;
 }
@@ -18,10 +22,11 @@ export interface Comparison extends OneWay {
 export function compareSurfaces(low: SculptSurface, high: SculptSurface, rng: Rng, samples = 20_000): Comparison {
   const lowToHigh = oneWay(low, high, rng, samples);
   const highToLow = oneWay(high, low, rng, samples);
-  const both: OneWay = {
+  const both: WithPlace = {
     rms: Math.sqrt((lowToHigh.rms ** 2 + highToLow.rms ** 2) / 2),
     mean: (lowToHigh.mean + highToLow.mean) / 2,
     max: Math.max(lowToHigh.max, highToLow.max),
+    worstAt: (lowToHigh.max > highToLow.max ? lowToHigh : highToLow).worstAt,
   };
   const diagonal = boxDiagonal(high.box);
   const over = (x: number): number => (diagonal > 0 ? x / diagonal : 0);
@@ -34,17 +39,18 @@ export function compareSurfaces(low: SculptSurface, high: SculptSurface, rng: Rn
   };
 }
 
-function oneWay(from: SculptSurface, to: SculptSurface, rng: Rng, samples: number): OneWay {
+function oneWay(from: SculptSurface, to: SculptSurface, rng: Rng, samples: number): WithPlace {
   let sum = 0,
     squares = 0,
     max = 0;
+  let worstAt: Vec3 = [0, 0, 0];
   for (const p of sampleByArea(from, rng, samples)) {
     const { distance } = to.closest(p);
     sum += distance;
     squares += distance * distance;
-    max = Math.max(max, distance);
+    if (distance > max) [max, worstAt] = [distance, p];
   }
-  return { rms: Math.sqrt(squares / samples), mean: sum / samples, max };
+  return { rms: Math.sqrt(squares / samples), mean: sum / samples, max, worstAt };
 }
 
 /** Random points of a surface, evenly by area. */

@@ -91,6 +91,7 @@ describe('distance to the sculpt', () => {
     expect(typical).toBeCloseTo(0.45, 1);
     expect(worst).toBeLessThan(0.52);
     expect(distance.signedWorst(0)).toBeGreaterThan(0.3);
+    expect(distance.summary().worstAt?.every(Number.isFinite)).toBe(true);
     runOperator(mesh, movePoints, EMPTY_SELECTION, { points: [{ vertex: 0, to: [0, 13, 0] }] });
     const around = mesh.vertexFaces(0);
     expect(around.map((f) => distance.signedWorst(f))).toEqual(around.map(() => null));
@@ -101,6 +102,7 @@ describe('distance to the sculpt', () => {
     });
     expect(again).toBe(around.length);
     expect(distance.summary().worst).toBeCloseTo(3, 1);
+    expect(distance.summary().worstAt).toEqual([0, 13, 0]);
   });
   it('tells inside from outside', () => {
     const { mesh } = meshFromSoup(ballSoup(12, 9));

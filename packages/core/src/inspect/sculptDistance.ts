@@ -12,12 +12,16 @@ interface FaceDistance {
   worst: number;
   /** the worst sample with its sign: outside positive */
   signedWorst: number;
+  /** where that is */
+  worstAt: Vec3;
 }
 
 export interface DistanceSummary {
   /** root mean square over the faces' samples, by area */
   typical: number;
   worst: number;
+  /** where that is, on the low-poly; null where nothing is measured, or nothing off */
+  worstAt: Vec3 | null;
   measuredFaces: number;
   faces: number;
 }
@@ -61,16 +65,18 @@ export class SculptDistance {
       sum = 0,
       worst = 0,
       measured = 0;
+    let worstAt: Vec3 | null = null;
     for (const [f, d] of this.faces) {
       if (!this.isFresh(f)) continue;
       measured++;
       area += d.area;
       sum += d.sumSquared * d.area;
-      worst = Math.max(worst, d.worst);
+      if (d.worst > worst) ({ worst, worstAt } = d);
     }
     return {
       typical: area > 0 ? Math.sqrt(sum / area) : 0,
       worst,
+      worstAt,
       measuredFaces: measured,
       faces: this.mesh.faceCount,
     };
@@ -100,13 +106,15 @@ export class SculptDistance {
     const centre: Vec3 = [0, 1, 2].map((k) => points.reduce((s, p) => s + p[k], 0) / n) as unknown as Vec3;
     const samples = [...points, ...points.map((p, i) => lerp(p, points[(i + 1) % n], 0.5)), centre];
     const distances = samples.map((p) => this.surface.signedDistance(p));
-    const signedWorst = distances.reduce((w, d) => (Math.abs(d) > Math.abs(w) ? d : w), 0);
+    const worst = Math.max(...distances.map(Math.abs));
+    const at = distances.findIndex((d) => Math.abs(d) === worst);
     return {
       stamp: this.stampOf(f),
       area: Math.hypot(...areaNormal(points)) / 2,
       sumSquared: distances.reduce((s, d) => s + d * d, 0) / distances.length,
-      worst: Math.abs(signedWorst),
-      signedWorst,
+      worst,
+      signedWorst: distances[at],
+      worstAt: samples[at],
     };
   }
 }

@@ -1,5 +1,6 @@
 import { createContext, use, useSyncExternalStore } from 'react';
 import { STAGES, UNITS } from '@half-loop/contract';
+import type { Vec3 } from '@half-loop/core/math';
 import { EMPTY_SELECTION, tracedFaces } from '@half-loop/core/mesh';
 import { booleanParts, deletePicked, mend, type Form, type Operator } from '@half-loop/core/ops';
 import { solidsReady, stepReach, type Session } from '../../session';
@@ -128,6 +129,11 @@ export class Bench {
     if (points.length === 0)
       return this.session.say({ kind: 'refused', text: 'What this step reached is not there now, or it changed settings only.' }); // prettier-ignore
     this.scene?.goTo(points);
+    this.changed();
+  }
+  /** Brings a place on the form, or near it, into view. */
+  showPlace(at: Vec3): void {
+    this.scene?.goTo([at], this.session.surface?.closest(at).normal);
     this.changed();
   }
   /** Enter and Backspace, handed to the tool; false when it has no use for them. */

@@ -75,6 +75,7 @@ export function HowMany({ over, faces, onChange }: Props): ReactNode {
         />
       )}
       {known !== 'faces' && <Note>{count(faces)} quads</Note>}
+      {faces > budget && <Note>{`${count(faces - budget)} over the budget of ${count(budget)} faces`}</Note>}
     </>
   );
 }

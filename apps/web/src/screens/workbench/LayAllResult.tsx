@@ -156,14 +156,18 @@ const ROUTES = { grid: '', shell: 'over the outer shell', paired: 'by pairing tr
 
 /** What a result measures, and what had to be done for it. */
 export function LaidNote({ laid, times }: { laid: LaidMeasures; times: number }): ReactNode {
-  const { unit } = useSession('settings').settings;
+  const bench = useBench();
+  const { unit, budget } = useSession('settings').settings;
   const { quality, distance, mended, routes } = laid;
+  const worstAt = distance?.worstAt;
   const [faces, irregular, interior] = [laid.faces, laid.irregular, laid.interior].map((n) => times * n);
   const ways = new Set(routes.map((route) => ROUTES[route]).filter((words) => words !== ''));
   return (
     <div role="status">
       <Note>
-        <span className="num">{count(faces)}</span> quads; <span className="num">{count(irregular)}</span> poles (
+        <span className="num">{count(faces)}</span> quads
+        {faces > budget && `, ${count(faces - budget)} over the budget`};{' '}
+        <span className="num">{count(irregular)}</span> poles (
         <span className="num">{((100 * irregular) / Math.max(1, interior)).toFixed(1)}</span> %); corners: least{' '}
         <span className="num">{quality.least.toFixed(2)}</span>, mean{' '}
         <span className="num">{quality.mean.toFixed(2)}</span>
@@ -175,6 +179,7 @@ export function LaidNote({ laid, times }: { laid: LaidMeasures; times: number })
           faces run through it; <em>Bring back onto the form</em> puts them on it.
         </Note>
       )}
+      {worstAt && <Button onPress={() => bench.showPlace(worstAt)}>Show the worst place</Button>}
       {[...ways, ...mended].map((line) => (
         <Note key={line}>{line}</Note>
       ))}

@@ -1,9 +1,10 @@
 import { useMemo, type ReactNode } from 'react';
 import styled from 'styled-components';
 import { measurePicked } from '@half-loop/core/inspect';
-import { Heading, Note, PoleShape } from '../../kit';
+import { Button, Heading, Note, PoleShape } from '../../kit';
 import { makeUpOf, useSession } from '../../session';
 import { count, counted, lengthText } from '../format';
+import { useBench } from './Bench';
 import { History } from './History';
 import { Line } from './Line';
 import { NeedsALook } from './NeedsALook';
@@ -121,8 +122,10 @@ function Measured(): ReactNode {
 
 function Distance(): ReactNode {
   const session = useSession('distance', 'settings', 'reset');
+  const bench = useBench();
   const { summary } = session.distance;
   const { unit } = session.settings;
+  const worstAt = summary?.worstAt;
   return (
     <>
       <Heading>Distance from the sculpt</Heading>
@@ -132,6 +135,7 @@ function Distance(): ReactNode {
         <>
           <Line label="Typical" value={lengthText(summary.typical, unit)} />
           <Line label="Worst" value={lengthText(summary.worst, unit)} />
+          {worstAt && <Button onPress={() => bench.showPlace(worstAt)}>Show the worst place</Button>}
           {summary.measuredFaces < summary.faces && (
             <Note>{counted(summary.faces - summary.measuredFaces, 'face')} still to be measured</Note>
           )}
