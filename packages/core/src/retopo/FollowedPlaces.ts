@@ -19,6 +19,8 @@ export class FollowedPlaces {
   private readonly quad: Int32Array;
   /** squared */
   private readonly away: Float64Array;
+  /** f64[4·n] a ball round each quad, its middle and radius: what lies outside of it is no nearer to the quad than to the ball */
+  private readonly balls: Float64Array;
 
   /** At most `each` places for a quad; `around` tells the quads round a point as 4·q. */
   constructor(
@@ -34,6 +36,7 @@ export class FollowedPlaces {
     this.at = new Float64Array(3 * count);
     this.quad = new Int32Array(count).fill(-1);
     this.away = new Float64Array(count);
+    this.balls = new Float64Array(quads.length);
     const low = surfaceOfQuads(soup);
     const quadOf = quadsByTriangle(soup);
     for (let s = 0; s < count; s++) {
@@ -67,6 +70,7 @@ export class FollowedPlaces {
 
   /** After points of some quads moved: the places of those find their nearest quads anew, over neighbours. Cost: some ten quads a place. */
   follow(hasMoved: Uint8Array): void {
+    this.findBalls();
     for (let s = 0; s < this.quad.length; s++) {
       if (this.quad[s] < 0 || hasMoved[this.quad[s] / 4] === 0) continue;
       this.away[s] = this.squaredTo(3 * s, this.quad[s]);
@@ -79,11 +83,31 @@ export class FollowedPlaces {
     const from = this.quad[s];
     for (let k = 0; k < 4; k++)
       for (const q of this.around[this.soup.quads[from + k]]) {
-        if (q === from) continue;
+        if (q === from || this.isBeyond(s, q)) continue;
         const away = this.squaredTo(3 * s, q);
         if (away < this.away[s]) [this.away[s], this.quad[s]] = [away, q];
       }
     return this.quad[s] !== from;
+  }
+
+  private findBalls(): void {
+    const { points: p, quads } = this.soup;
+    const { balls } = this;
+    for (let q = 0; q < quads.length; q += 4) {
+      for (let k = 0; k < 3; k++) balls[q + k] = (p[3 * quads[q] + k] + p[3 * quads[q + 1] + k] + p[3 * quads[q + 2] + k] + p[3 * quads[q + 3] + k]) / 4; // prettier-ignore
+      let most = 0;
+      for (let c = 0; c < 4; c++) most = Math.max(most, this.squaredFromMiddle(q, p, 3 * quads[q + c]));
+      balls[q + 3] = Math.sqrt(most);
+    }
+  }
+  private squaredFromMiddle(q: number, p: Float64Array, i: number): number {
+    const { balls } = this;
+    return (p[i] - balls[q]) ** 2 + (p[i + 1] - balls[q + 1]) ** 2 + (p[i + 2] - balls[q + 2]) ** 2;
+  }
+  /** Whether a quad's ball is further off than the nearest quad that is known of a place. */
+  private isBeyond(s: number, q: number): boolean {
+    const reach = this.balls[q + 3] + Math.sqrt(this.away[s]);
+    return this.squaredFromMiddle(q, this.at, 3 * s) > reach * reach;
   }
 }
 

@@ -52,8 +52,13 @@ class Nearing extends Squaring {
   private readonly pairs: EdgePairs;
   private byQuad: number[][] = [];
   /** round the point that is moved: where the places begin that are off, and what no quad may get worse than */
-  private own: number[] = [];
+  private readonly own: number[] = [];
   private least = 0;
+  /** where that point began; how far each of these places was from each quad round it then, and from which least; and how far the point has gone since */
+  private begun: Vec3 = [0, 0, 0];
+  private readonly reach: number[] = [];
+  private readonly nearest: number[] = [];
+  private gone = 0;
   /** quad number → 1 where a point of it moved since the places were looked at */
   private readonly hasMoved: Uint8Array;
   /** point → 1 where no edge jumps, and nothing near it has moved since */
@@ -85,13 +90,34 @@ class Nearing extends Squaring {
   }
 
   override move(v: number, step: number): boolean {
-    this.own = this.around[v].flatMap((q) => this.byQuad[q / 4] ?? []);
-    this.least = Math.min(SOUND, ...this.around[v].map((q) => this.soundnessOf(q)));
+    this.begin(v);
     const isBetter = super.move(v, step);
     if (isBetter) this.tellMoved(v);
     return isBetter;
   }
 
+  private begin(v: number): void {
+    const around = this.around[v];
+    const { points: p } = this.soup;
+    this.own.length = 0;
+    this.least = SOUND;
+    for (const q of around) {
+      for (const i of this.byQuad[q / 4] ?? []) this.own.push(i);
+      this.least = Math.min(this.least, this.soundnessOf(q));
+    }
+    this.begun = [p[3 * v], p[3 * v + 1], p[3 * v + 2]];
+    this.reach.length = 0;
+    this.nearest.length = 0;
+    for (const i of this.own) {
+      const first = this.reach.length;
+      let nearest = 0;
+      for (const [k, q] of around.entries()) {
+        this.reach.push(Math.sqrt(this.places.squaredTo(i, q)));
+        if (this.reach[first + k] < this.reach[first + nearest]) nearest = k;
+      }
+      this.nearest.push(nearest);
+    }
+  }
   private tellMoved(v: number): void {
     const { quads } = this.soup;
     for (const q of this.around[v]) {
@@ -102,15 +128,17 @@ class Nearing extends Squaring {
     }
   }
 
-  override cost(v: number): number {
+  override cost(v: number, most = Infinity): number {
     let sum = 0;
     for (const q of this.around[v]) {
       const sound = this.soundnessOf(q);
       if (sound < this.least) return Infinity;
       sum += (1 - sound) ** 2;
     }
-    for (const i of this.own) sum += this.awayCost(v, i);
-    return sum + this.pairs.cost(v);
+    const { points: p } = this.soup;
+    this.gone = Math.hypot(p[3 * v] - this.begun[0], p[3 * v + 1] - this.begun[1], p[3 * v + 2] - this.begun[2]);
+    for (let i = 0; i < this.own.length && sum < most; i++) sum += this.awayCost(v, i);
+    return sum < most ? sum + this.pairs.cost(v) : sum;
   }
 
   /** Off the form a place would seem near to what sticks out. */
@@ -119,11 +147,17 @@ class Nearing extends Squaring {
     return this.soup.onLine[v] >= 0 ? places : places.map((to) => this.onForm(v, to).point);
   }
 
+  /** Of the i-th place. A quad is nearer to it than it was by no more than its point has gone: most need no look. */
   private awayCost(v: number, i: number): number {
-    let away = Infinity;
-    for (const q of this.around[v]) {
-      const d = this.places.squaredTo(i, q);
-      if (d < away) away = d;
+    const around = this.around[v];
+    const first = i * around.length;
+    const nearest = this.nearest[i];
+    if (this.reach[first + nearest] + this.gone <= NEAR * this.size) return 0;
+    let away = this.places.squaredTo(this.own[i], around[nearest]);
+    for (let k = 0; k < around.length; k++) {
+      const least = this.reach[first + k] - this.gone;
+      if (k === nearest || (least > 0 && least * least > away)) continue;
+      away = Math.min(away, this.places.squaredTo(this.own[i], around[k]));
     }
     away /= this.size * this.size;
     return away > NEAR * NEAR ? (AWAY / EACH) * (away - NEAR * NEAR) * (1 + LONG * away) : 0;

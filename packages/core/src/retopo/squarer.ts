@@ -67,7 +67,7 @@ export class Squaring {
     let [best, to]: [number, Vec3 | null] = [before, null];
     for (const place of this.placesFor(v, step)) {
       p.set(place, 3 * v);
-      const now = this.cost(v);
+      const now = this.cost(v, best);
       if (now < best) [best, to] = [now, place];
     }
     p.set(own, 3 * v);
@@ -76,10 +76,13 @@ export class Squaring {
     return false;
   }
 
-  /** How far the quads round a point are from square. */
-  cost(v: number): number {
+  /** How far the quads round a point are from square; what comes to `most` may be told as anything from that on. */
+  cost(v: number, most = Infinity): number {
     let sum = 0;
-    for (const q of this.around[v]) sum += (1 - this.soundnessOf(q)) ** 2;
+    for (const q of this.around[v]) {
+      sum += (1 - this.soundnessOf(q)) ** 2;
+      if (sum >= most) break;
+    }
     return sum;
   }
 
@@ -127,7 +130,7 @@ export class Squaring {
     }
     const { point, normal } = this.onForm(v, to);
     p.set(point, 3 * v);
-    if (this.cost(v) >= before) return false;
+    if (this.cost(v, before) >= before) return false;
     this.normals.set(normal, 3 * v);
     return true;
   }
