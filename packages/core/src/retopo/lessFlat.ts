@@ -76,26 +76,27 @@ export class LessFlat {
   }
 
   private flatOnes(places: Float64Array, least: Float64Array): Int32Array {
-    return this.all.filter((t) => this.lacking(places, least, Int32Array.of(t), null, 0) > 0);
+    return this.all.filter((t) => this.shortOf(places, least, t, null, 0) > 0);
   }
 
   /** Of some triangles, with the places moved along one vector. */
   private lacking(p: Float64Array, least: Float64Array, of: Int32Array, by: Float32Array | null, way: number): number {
-    const { wedge } = this.seams;
     let sum = 0;
-    for (const t of of) {
-      const a = 2 * wedge[3 * t], b = 2 * wedge[3 * t + 1], c = 2 * wedge[3 * t + 2]; // prettier-ignore
-      let ux = p[b] - p[a], uy = p[b + 1] - p[a + 1], vx = p[c] - p[a], vy = p[c + 1] - p[a + 1]; // prettier-ignore
-      if (by) {
-        ux += way * (by[b] - by[a]);
-        uy += way * (by[b + 1] - by[a + 1]);
-        vx += way * (by[c] - by[a]);
-        vy += way * (by[c + 1] - by[a + 1]);
-      }
-      const short = least[t] - (ux * vy - uy * vx) / 2;
-      if (short > 0) sum += short;
-    }
+    for (let i = 0; i < of.length; i++) sum += this.shortOf(p, least, of[i], by, way);
     return sum;
+  }
+
+  private shortOf(p: Float64Array, least: Float64Array, t: number, by: Float32Array | null, way: number): number {
+    const { wedge } = this.seams;
+    const a = 2 * wedge[3 * t], b = 2 * wedge[3 * t + 1], c = 2 * wedge[3 * t + 2]; // prettier-ignore
+    let ux = p[b] - p[a], uy = p[b + 1] - p[a + 1], vx = p[c] - p[a], vy = p[c + 1] - p[a + 1]; // prettier-ignore
+    if (by) {
+      ux += way * (by[b] - by[a]);
+      uy += way * (by[b + 1] - by[a + 1]);
+      vx += way * (by[c] - by[a]);
+      vy += way * (by[c + 1] - by[a + 1]);
+    }
+    return Math.max(0, least[t] - (ux * vy - uy * vx) / 2);
   }
 
   /** How the places move with one step along a vector of the basis. Cost: the numbers in it times the places, once. */
