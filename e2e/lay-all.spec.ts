@@ -46,6 +46,18 @@ test('all is laid over the sculpt, cancelled, laid again, kept and undone', asyn
   await expect(all.getByRole('radio', { name: /^As asked: \d+ quads, \d+ poles/ })).toBeChecked();
   await all.getByText(/^Sizes all alike: \d+ quads/).click();
   await expect(all.getByRole('radio', { name: /^Sizes all alike/ })).toBeChecked();
+  // or both in one picture: only its left half changes
+  const half = (x: number): Promise<Buffer> => page.screenshot({ clip: { x, y: 300, width: 380, height: 360 } });
+  const [left, right] = [250, 650];
+  const rightAlone = await half(right);
+  await all.getByRole('radiogroup', { name: 'Left of the wipe' }).getByText('As asked').click();
+  await expect(all.getByRole('slider', { name: 'Wipe to the other' })).toHaveValue('0.5');
+  await expect(page.getByText('As asked', { exact: true })).toHaveCount(2);
+  expect((await half(right)).equals(rightAlone)).toBe(true);
+  const other = await half(left);
+  await all.getByRole('radiogroup', { name: 'Left of the wipe' }).getByText('before').click();
+  await expect(async () => expect((await half(left)).equals(other)).toBe(false)).toPass();
+  expect((await half(right)).equals(rightAlone)).toBe(true);
   await all.getByRole('slider', { name: 'Wipe to before' }).press('End');
   await expect(all.getByText('before only')).toBeVisible();
   await expect(faces(page)).toHaveText('0');

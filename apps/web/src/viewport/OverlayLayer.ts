@@ -12,13 +12,15 @@ export class OverlayLayer {
   private readonly lines = new LineSet();
   private readonly marks = new PointSet();
   private readonly poles = new PointSet();
+  /** of what is shown left of a wipe */
+  private readonly polesBeside = new PointSet();
   private readonly guides = new LineSet();
   private readonly borders = new LineSet();
   private readonly flow = new LineSet();
   private readonly grid = new LineSet();
   private shownFlow: ViewSettings['flow'] = null;
   private readonly lineMaterials = [lineMaterial(false), lineMaterial(true), lineMaterial(true)];
-  private readonly pointMaterials = [pointMaterial(false), pointMaterial(true)];
+  private readonly pointMaterials = [pointMaterial(false), pointMaterial(true), pointMaterial(true)];
 
   constructor() {
     const lines = this.lines.mesh(this.lineMaterials[0]),
@@ -27,23 +29,27 @@ export class OverlayLayer {
       flow = this.flow.mesh(this.lineMaterials[1]),
       grid = this.grid.mesh(this.lineMaterials[2]),
       marks = this.marks.points(this.pointMaterials[0]),
-      poles = this.poles.points(this.pointMaterials[1]);
+      poles = this.poles.points(this.pointMaterials[1]),
+      beside = this.polesBeside.points(this.pointMaterials[2]);
     borders.renderOrder = flow.renderOrder = 2;
+    beside.renderOrder = 4;
     [guides.renderOrder, poles.renderOrder, lines.renderOrder, marks.renderOrder] = [3, 4, 5, 6];
-    this.group.add(grid, flow, borders, guides, lines, marks, poles);
+    this.group.add(grid, flow, borders, guides, lines, marks, poles, beside);
   }
 
   showTool(lines: readonly Line[], marks: readonly Mark[]): void {
     this.lines.show(lines);
     this.marks.show(marks);
   }
-  showPoles(marks: readonly Mark[]): void {
+  showPoles(marks: readonly Mark[], beside: readonly Mark[]): void {
     this.poles.show(marks);
+    this.polesBeside.show(beside);
   }
 
-  /** Poles are drawn from so many device pixels across the picture on alone. */
+  /** Poles are drawn from so many device pixels across the picture on alone, those beside left of that. */
   spanPoles(from: number): void {
     this.pointMaterials[1].uniforms.uSpan.value.set(from, 1e6);
+    this.pointMaterials[2].uniforms.uSpan.value.set(-1e6, from);
   }
   showGuides(lines: readonly Line[]): void {
     this.guides.show(lines);

@@ -22,6 +22,7 @@ import { RegionsView } from './RegionsView';
 import { SculptLayer } from './SculptLayer';
 import { SubdivisionLayer } from './SubdivisionLayer';
 import { TriedLayer } from './TriedLayer';
+import { TriedPair } from './TriedPair';
 import { ViewCamera } from './ViewCamera';
 import { workPlaneLines } from './workPlaneLines';
 import type { ViewState } from './ViewState';
@@ -54,7 +55,7 @@ export class SceneView {
   private readonly outline = new OutlineLayer();
   private readonly made = new MadeLayer();
   private readonly others = new OtherPieces();
-  private readonly tried = new TriedLayer();
+  private readonly tried = new TriedPair();
   private readonly patch = new TriedLayer();
   /** whose outline the lens Outline compares with */
   outlineOf: () => SculptSurface | null = () => this.session.surface;
@@ -235,7 +236,7 @@ export class SceneView {
 
   private showPoles(): void {
     const { flow } = this.view.now;
-    this.over.showPoles(this.tried.marks() ?? (flow ? flowMarks(flow, this.session.plane) : this.paint.marks()));
+    this.over.showPoles(...this.tried.marks(() => (flow ? flowMarks(flow, this.session.plane) : this.paint.marks())));
   }
 
   /** Side of a cell of the work plane's grid, file units. */
@@ -271,10 +272,9 @@ export class SceneView {
     this.made.show(isFiner ? null : (made?.mesh ?? null));
     this.lowPoly.showFaces(!isFiner && !made && !isCutter(this.session));
     const lift = surface ? surface.diagonal * 0.022 : 0.02;
-    const { tried, patch, flow } = this.view.now;
+    const { patch, flow } = this.view.now;
     this.patch.show(patch?.mesh ?? null, plane);
-    const isNew = [this.over.showFlow(flow, plane), this.tried.show(tried?.mesh ?? null, tried?.isHalf ? plane : null)];
-    if (isNew.includes(true)) this.showPoles();
+    if ([this.over.showFlow(flow, plane), this.tried.show(this.view.now, plane)].includes(true)) this.showPoles();
     for (const layer of this.layers) layer.look(lift, this.view.throughNow ? 0.6 : 1);
     // it also clears the edges, which stand before their faces
     for (const layer of this.patch.all) layer.look(1.3 * lift + (patch?.lift ?? 0), 1);

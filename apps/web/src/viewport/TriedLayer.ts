@@ -42,12 +42,6 @@ export class TriedLayer {
   marks(): Mark[] | null {
     return this.shown && poleMarks(this.shown, this.plane);
   }
-  /** Stands from so many device pixels across the picture on, what was there `before` left of that. Gives where marks begin. */
-  wipe(before: readonly LowPolyLayer[], pixels: number): number {
-    for (const layer of before) layer.span(-Infinity, this.shown ? pixels : Infinity);
-    for (const layer of this.all) layer.span(pixels, Infinity);
-    return this.shown ? pixels : -1e6;
-  }
 
   dispose(): void {
     this.group.clear();

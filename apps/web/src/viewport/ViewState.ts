@@ -44,7 +44,9 @@ export interface ViewSettings {
   /** triangles of the stand-in that a big sculpt is drawn by; null while it is drawn itself */
   standInTriangles: number | null;
   /** quads that were laid and not kept yet, shown in place of the piece in hand; from `wipe` of the picture's width on */
-  tried: { mesh: PolyMesh; isHalf: boolean } | null;
+  tried: { mesh: PolyMesh; isHalf: boolean; name: string } | null;
+  /** others of the kind, shown left of that; null: what is there */
+  against: ViewSettings['tried'];
   wipe: number;
   /** what a slow operator would make of a part, drawn so far before it while its settings are tried, file units */
   patch: { mesh: PolyMesh; lift: number } | null;
@@ -73,6 +75,7 @@ const START: ViewSettings = {
   showMade: true,
   standInTriangles: null,
   tried: null,
+  against: null,
   wipe: 0,
   patch: null,
   flow: null,

@@ -10,7 +10,7 @@ import { Card } from './Card';
 import { FlowNote } from './FlowNote';
 import { FollowForm } from './FollowForm';
 import { HowMany } from './HowMany';
-import { Before, BroughtIntoSight, Keep, LaidNote, Looks, Refusal, Tries, useShown } from './LayAllResult';
+import { BroughtIntoSight, Keep, LaidNote, Looks, Refusal, Tries, useShown, Wiped } from './LayAllResult';
 import { useFlow } from './useFlow';
 import { useLaying } from './useLaying';
 
@@ -95,7 +95,7 @@ export function LayAllCard(): ReactNode {
           {laid && (
             <>
               <LaidNote laid={laid} times={timesOf(session)} />
-              <Before />
+              <Wiped ended={ended} chosen={way.id} />
               <Keep isEmpty={session.mesh.faceCount === 0} onKeep={keepIt} onDrop={drop} />
             </>
           )}

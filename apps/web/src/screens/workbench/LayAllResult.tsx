@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { useEffect, useRef, type ReactNode } from 'react';
+import { useEffect, useRef, useState, type ReactNode } from 'react';
 import styled from 'styled-components';
 import type { JobCard, LaidMeasures } from '@half-loop/contract';
 import { decodeMesh } from '@half-loop/core/mesh';
@@ -8,19 +8,23 @@ import { api, useSession, type KeptAs } from '../../session';
 import { count, lengthText } from '../format';
 import { useBench, useView } from './Bench';
 
-/** Shows what came of a job in the view in place of the piece in hand, until it is kept or dropped; gives it once it is there. */
-export function useShown(job: JobCard | undefined): { laid: LaidMeasures | null; error: unknown } {
+/** Shows what came of a job in the view in place of the piece in hand, or left of the wipe, until it is kept or dropped; gives it once it is there. */
+export function useShown(
+  job: JobCard | undefined,
+  as: 'tried' | 'against' = 'tried',
+): { laid: LaidMeasures | null; error: unknown } {
   const { view, session } = useBench();
   const laid = job?.result ?? null;
   const hash = laid?.hash ?? '';
+  const name = job?.label ?? '';
   const isHalf = session.plane !== null;
   // stored bytes never change
   const { data, error } = useQuery({ queryKey: ['blob', hash], queryFn: () => api.blob(hash), enabled: hash !== '', staleTime: Infinity }); // prettier-ignore
   const bytes = hash === '' ? undefined : data;
   useEffect(() => {
-    view.set({ tried: bytes ? { mesh: decodeMesh(bytes), isHalf } : null });
-    return () => view.set({ tried: null });
-  }, [view, bytes, isHalf]);
+    view.set({ [as]: bytes ? { mesh: decodeMesh(bytes), isHalf, name } : null });
+    return () => view.set({ [as]: null });
+  }, [view, bytes, isHalf, name, as]);
   return { laid: bytes ? laid : null, error };
 }
 
@@ -107,20 +111,44 @@ export function Tries({ ended, chosen, times, onChoose }: TriesProps): ReactNode
   );
 }
 
-/** How much of the view shows what was there before, from the left. */
-export function Before(): ReactNode {
+/** What was there before, among the ways that something was laid. */
+const BEFORE = 'before';
+/** Wiped this far when another way is first compared. */
+const HALF = 0.5;
+
+/** How much of the view, from the left, shows what was there before, or another way. */
+export function Wiped({ ended, chosen }: { ended: readonly JobCard[]; chosen: string }): ReactNode {
   const { view } = useBench();
   const { wipe } = useView();
+  const [picked, setPicked] = useState(BEFORE);
+  const others = ended.filter(({ id, result }) => id !== chosen && result);
+  const other = others.find(({ id }) => id === picked);
+  useShown(other, 'against');
+  const pick = (id: string): void => {
+    setPicked(id);
+    if (wipe === 0 || wipe === 1) view.set({ wipe: HALF });
+  };
+  const [left, right] = other ? [other.label, 'the one chosen'] : [BEFORE, 'after'];
   return (
-    <Range
-      label="Wipe to before"
-      value={wipe}
-      min={0}
-      max={1}
-      step={0.01}
-      show={(v) => (v === 0 ? 'after only' : v === 1 ? 'before only' : `${Math.round(100 * v)} %`)}
-      onChange={(value) => view.set({ wipe: value })}
-    />
+    <>
+      {others.length > 0 && (
+        <Choice
+          label="Left of the wipe"
+          value={other?.id ?? BEFORE}
+          options={[[BEFORE, BEFORE], ...others.map(({ id, label }) => [id, label] as [string, string])]}
+          onChange={pick}
+        />
+      )}
+      <Range
+        label={`Wipe to ${other ? 'the other' : BEFORE}`}
+        value={wipe}
+        min={0}
+        max={1}
+        step={0.01}
+        show={(v) => (v === 0 ? `${right} only` : v === 1 ? `${left} only` : `${Math.round(100 * v)} %`)}
+        onChange={(value) => view.set({ wipe: value })}
+      />
+    </>
   );
 }
 

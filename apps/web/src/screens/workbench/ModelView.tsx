@@ -100,6 +100,21 @@ const Wipe = styled.div`
   bottom: 0;
   border-left: 2px dashed ${(p) => p.theme.ink};
   pointer-events: none;
+  span {
+    position: absolute;
+    top: 14px;
+    left: 8px;
+    padding: 2px 8px;
+    border-radius: 7px;
+    font-size: 12px;
+    white-space: nowrap;
+    color: ${(p) => p.theme.ink};
+    background: ${(p) => p.theme.paper};
+  }
+  span:first-child {
+    left: auto;
+    right: 10px;
+  }
 `;
 const Beside = styled.div`
   position: absolute;
@@ -165,10 +180,16 @@ export function ModelView({ bench }: { bench: Bench }): ReactNode {
   );
 }
 
-/** Where what is there ends and what was laid begins. */
+/** Where what is there, or one way that something was laid, ends and another begins. */
 function WipeLine(): ReactNode {
-  const { tried, wipe } = useView();
-  return tried && wipe > 0 && wipe < 1 ? <Wipe aria-hidden style={{ left: `${100 * wipe}%` }} /> : null;
+  const { tried, against, wipe } = useView();
+  if (!tried || wipe === 0 || wipe === 1) return null;
+  return (
+    <Wipe aria-hidden style={{ left: `${100 * wipe}%` }}>
+      <span>{against ? against.name : 'before'}</span>
+      <span>{tried.name}</span>
+    </Wipe>
+  );
 }
 
 function KeyboardCursor(): ReactNode {
