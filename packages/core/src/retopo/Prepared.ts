@@ -84,11 +84,11 @@ export class Prepared {
     if (noise > 0) this.mended.push(`${noise.toLocaleString('en')} sharp edges left out: they end and branch all over, as noise does`); // prettier-ignore
     for (const { points, isDrawn, isRidge } of curves)
       if (isDrawn || isRidge) this.ontoLines(points, working, isRidge ? ridges : lines);
-    this.curves = curves;
     stages.begin('Working mesh', 0.11);
     reduce(mesh, marked, 0.5 * working, options.plane);
-    const holes = closeHoles(mesh, marked, HOLE * size, (h) => this.isOnPlane(mesh.line[h]));
-    const { corners } = holes;
+    const holes = closeHoles(mesh, marked, HOLE * size, (h) => this.isOnPlane(curves[mesh.line[h]]));
+    const { corners, gone } = holes;
+    this.curves = curves.map((curve, line) => (gone.has(line) ? { ...curve, isClosedOver: true } : curve));
     if (holes.closed > 0) this.mended.push(`${holes.closed} holes with a rim of less than ${HOLE} quads closed`);
     const closed = closeTiny(mesh, TINY * size);
     if (closed > 0) this.mended.push(`${closed} handles or necks thinner than ${TINY} of a quad closed`);
@@ -123,12 +123,12 @@ export class Prepared {
 
   /** Whether its borders lie in the mirror plane alone. */
   get isClosed(): boolean {
-    return this.curves.every(({ isRidge }, line) => isRidge || this.isOnPlane(line));
+    return this.curves.every((curve) => curve.isRidge || this.isOnPlane(curve));
   }
-  private isOnPlane(line: number): boolean {
+  private isOnPlane({ points }: Curve): boolean {
     const { plane } = this.options;
     const k = plane ? axisIndex(plane.axis) : 0;
-    return plane !== null && this.curves[line].points.every((x, i) => i % 3 !== k || x === plane.offset);
+    return plane !== null && points.every((x, i) => i % 3 !== k || x === plane.offset);
   }
   /** A working mesh for so many times the quads asked for. Cost: remeshing, and three rays a vertex. */
   taskOf({ reduced, corners, target, topology, samples }: Ready, finer: number): Task {

@@ -4,16 +4,17 @@ const NONE = -1;
 
 /**
  * Closes border loops shorter than `around` by fans of triangles to their middles, but for those that `isKept` names by a half-edge of theirs: no quads would fit
- * round them. Lines and corners along them go. Gives how many. Cost: the borders.
+ * round them. Lines and corners along them go: `gone` are those of which nothing is left. Gives how many were closed. Cost: the borders, and one pass where any was.
  */
 export function closeHoles(
   mesh: TriMesh,
   corners: Uint8Array,
   around: number,
   isKept: (h: number) => boolean,
-): { closed: number; corners: Uint8Array } {
+): { closed: number; corners: Uint8Array; gone: ReadonlySet<number> } {
   const marks = [...corners];
   const seen = new Set<number>();
+  const gone = new Set<number>();
   let closed = 0;
   const end = 3 * mesh.triangles;
   for (let first = 0; first < end; first++) {
@@ -27,6 +28,7 @@ export function closeHoles(
     if (length >= around || loop.length < 3 || loop.some(isKept)) continue;
     fan(mesh, loop);
     for (const h of loop) {
+      gone.add(mesh.line[h]);
       mesh.setLine(h, NONE);
       const v = mesh.from[h];
       if (mesh.fan(v).every((g) => mesh.line[g] < 0)) marks[v] = 0;
@@ -34,7 +36,8 @@ export function closeHoles(
     marks[mesh.vertices - 1] = 0;
     closed++;
   }
-  return { closed, corners: Uint8Array.from(marks) };
+  if (closed > 0) for (let h = 0; h < end; h++) if (mesh.isAlive(Math.floor(h / 3))) gone.delete(mesh.line[h]);
+  return { closed, corners: Uint8Array.from(marks), gone };
 }
 
 const isOpen = (mesh: TriMesh, h: number): boolean => mesh.isAlive(Math.floor(h / 3)) && mesh.twin[h] === NONE;

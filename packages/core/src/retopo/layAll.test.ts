@@ -159,6 +159,19 @@ test('dirt is mended and told: doubled, flat and turned triangles, loose copies 
   ]);
 });
 
+test('a hole too small for quads round it is closed and told, and no border is missed for it', () => {
+  const whole = ball(80);
+  const isInHole = (v: number): boolean => Math.hypot(whole.positions[3 * v], whole.positions[3 * v + 2]) < 0.05 && whole.positions[3 * v + 1] > 0; // prettier-ignore
+  const indices = Array.from({ length: whole.indices.length / 3 }, (_, t) => [0, 1, 2].map((k) => whole.indices[3 * t + k])); // prettier-ignore
+  const open = indices.filter((corners) => !corners.some(isInHole)).flat();
+  expect(open.length).toBeLessThan(whole.indices.length);
+  const { soup, mended } = layAll({ ...whole, indices: open }, PLAIN);
+  expect(mended[0]).toBe('1 holes with a rim of less than 3 quads closed');
+  expect(mended.filter((words) => words.includes('no chain of edges'))).toEqual([]);
+  const { components, borderLoops } = soupInfo(quadSoup(soup));
+  expect([components, borderLoops]).toEqual([1, 0]);
+});
+
 test('parts are laid each for itself; the same input gives the same quads', () => {
   const one = ball(30);
   const n = one.positions.length / 3;

@@ -13,6 +13,8 @@ export interface Curve {
   isRidge?: boolean;
   /** a mirror cut: the form goes on beyond it */
   isMirrored: boolean;
+  /** round a hole that was closed: no edges run along it any more */
+  isClosedOver?: boolean;
 }
 
 /** How lines are told apart before they are numbered. */

@@ -11,13 +11,13 @@ const ARC = Math.PI / 2;
 /** An edge is a whole line where its ends are this near to the line's, in its lengths. */
 const NEAR_END = 0.05;
 
-/** How many lines longer than two quads are no chains of edges; a mirror cut is one wherever there are quads. Cost: the points on lines times the lines' own. */
+/** How many lines longer than two quads are no chains of edges; a mirror cut is one wherever there are quads, and one round a hole that was closed is none. Cost: the points on lines times the lines' own. */
 export function linesLost(soup: QuadSoup, curves: readonly Curve[], size: number): { ofForm: number; drawn: number } {
   const stretches = stretchesAlong(soup, curves);
   const lost = { ofForm: 0, drawn: 0 };
   for (const [i, curve] of curves.entries()) {
     const length = lengthOf(curve);
-    if (curve.isMirrored || curve.isRidge || length < 2 * size) continue;
+    if (curve.isMirrored || curve.isRidge || curve.isClosedOver || length < 2 * size) continue;
     const gap = curve.isDrawn && !closesUp(curve.points) ? GAP_OF_OPEN : GAP;
     if (length - covered(stretches[i]) > gap * size) lost[curve.isDrawn ? 'drawn' : 'ofForm']++;
   }
