@@ -9,14 +9,14 @@ const ROUNDS = 30;
 /** The first step, of the mean length of the edges at a point, the longest, the last, and what it grows and shrinks by. */
 const STEP = { first: 0.15, most: 0.3, last: 0.02, grow: 1.5, shrink: 0.5 };
 /** So many places of the form are asked about for each quad. */
-const EACH = 8;
+const EACH = 16;
 /** Nearer than this share of a quad's length is near enough. */
 const NEAR = 0.12;
-/** What distance costs against corners that are not square; and how much more where it is long. */
-const AWAY = 0.5;
-const LONG = 4;
+/** What distance costs against corners that are not square, in quads' lengths squared; and how much more where it is long: a place that is half a quad off matters, many that are a tenth off hardly do. */
+const AWAY = 0.2;
+const LONG = 60;
 /** No corner gets worse than this, or than the worst round its point was. */
-const SOUND = 0.4;
+const SOUND = 0.5;
 
 /** What quads lie on. */
 type Lying = Pick<Ground, 'curves' | 'surface'>;
