@@ -5,9 +5,7 @@ import { ballSoup, CUBE_SOUP } from '../testing';
 import { compareSurfaces } from './compareSurfaces';
 
 const ball = SculptSurface.build(sculptFromSoup(ballSoup(80)));
-const cube = SculptSurface.build(
-  sculptFromSoup(CUBE_SOUP),
-);
+const cube = SculptSurface.build(sculptFromSoup(CUBE_SOUP));
 
 describe('surfaces compared', () => {
   it.each([
