@@ -11,7 +11,7 @@ const ARC = Math.PI / 2;
 /** An edge is a whole line where its ends are this near to the line's, in its lengths. */
 const NEAR_END = 0.05;
 
-/** How many lines longer than two quads are no chains of edges; a mirror cut is one wherever there are quads, and one round a hole that was closed is none. Cost: the points on lines times the lines' own. */
+/** How many lines longer than two quads are no chains of edges; a mirror cut is one wherever there are quads, and round a hole that was closed there is no line any more. Cost: the points on lines times the lines' own. */
 export function linesLost(soup: QuadSoup, curves: readonly Curve[], size: number): { ofForm: number; drawn: number } {
   const stretches = stretchesAlong(soup, curves);
   const lost = { ofForm: 0, drawn: 0 };
