@@ -77,7 +77,7 @@ test('a sculpt comes in, is laid on, survives a reload, is kept as a version and
   await page.keyboard.press('Control+z');
 
   // the ledger and the lenses
-  await expect(page.getByText('Worst').locator('..')).toContainText(/0\.\d+ cm/);
+  await expect(page.getByText('Worst', { exact: true }).locator('..')).toContainText(/0\.\d+ cm/);
   await page.keyboard.press('Shift+4');
   await expect(page.getByText(/^inside/)).toBeVisible();
   await page.keyboard.press('Shift+3');

@@ -155,7 +155,7 @@ test('a sculpt above half a million triangles is drawn by a stand-in, and laid o
   for (const [a, b] of [[-1, -1], [1, -1], [1, 1], [-1, 1]]) await page.mouse.click(x + a * 30, y + b * 30, { delay: 20 }); // prettier-ignore
   await expect(faces(page)).toHaveText('1', { timeout: 30_000 });
   await saved(page);
-  await expect(page.getByText('Worst').locator('..')).toContainText(/0\.\d+ cm/);
+  await expect(page.getByText('Worst', { exact: true }).locator('..')).toContainText(/0\.\d+ cm/);
 });
 
 test('a script in a name is a name: shown as it was typed, and never run', async ({ page, request }) => {

@@ -241,40 +241,39 @@ describe.each([...OPERATORS.keys()].filter((name) => ![...FROM_GESTURES, ...ONLY
 
     it('keeps the midline where it is and the half on its side, so that both halves join without a gap or a wall between', () => {
       let done = 0;
-      fc.assert(
-        fc.property(fc.integer(), (seed) => {
-          const rng = seededRng(seed);
-          const mesh = randomHalf(rng, ground);
-          const selection = fittingSelection(name, mesh, rng);
-          const midline = [...mesh.vertices()].filter((v) => mesh.point(v)[0] === 0);
-          if (!attempt(mesh, op, selection, randomParams(op, mesh, rng), ground)) return;
-          done++;
+      const holds = fc.property(fc.integer(), (seed) => {
+        const rng = seededRng(seed);
+        const mesh = randomHalf(rng, ground);
+        const selection = fittingSelection(name, mesh, rng);
+        const midline = [...mesh.vertices()].filter((v) => mesh.point(v)[0] === 0);
+        if (!attempt(mesh, op, selection, randomParams(op, mesh, rng), ground)) return;
+        done++;
+        expect(
+          [...mesh.vertices()].filter((v) => mesh.point(v)[0] < 0),
+          'across',
+        ).toEqual([]);
+        // a bevelled point goes, and the next new one may have its number
+        if (name !== 'bevel' && name !== 'groove')
           expect(
-            [...mesh.vertices()].filter((v) => mesh.point(v)[0] < 0),
-            'across',
+            midline.filter((v) => mesh.hasVertex(v) && mesh.point(v)[0] !== 0),
+            'off the midline',
           ).toEqual([]);
-          // a bevelled point goes, and the next new one may have its number
-          if (name !== 'bevel' && name !== 'groove')
-            expect(
-              midline.filter((v) => mesh.hasVertex(v) && mesh.point(v)[0] !== 0),
-              'off the midline',
-            ).toEqual([]);
-          const onPlane = (vertices: readonly number[]): boolean => vertices.every((v) => mesh.point(v)[0] === 0);
-          expect(
-            [...mesh.faces()].filter((f) => onPlane(mesh.faceVertices(f))),
-            'flat in the midline',
-          ).toEqual([]);
-          runOperator(mesh, makeReal, EMPTY_SELECTION, plane);
-          expect(checkInvariants(mesh)).toEqual([]);
-          const open = [...mesh.edges()].filter((e) => mesh.isBorderEdge(e) && !mesh.isLooseEdge(e));
-          expect(
-            open.filter((e) => onPlane([mesh.origin(2 * e), mesh.target(2 * e)])),
-            'a gap',
-          ).toEqual([]);
-        }),
-        { numRuns: 120 },
-      );
-      expect(done).toBeGreaterThan(3);
+        const onPlane = (vertices: readonly number[]): boolean => vertices.every((v) => mesh.point(v)[0] === 0);
+        expect(
+          [...mesh.faces()].filter((f) => onPlane(mesh.faceVertices(f))),
+          'flat in the midline',
+        ).toEqual([]);
+        runOperator(mesh, makeReal, EMPTY_SELECTION, plane);
+        expect(checkInvariants(mesh)).toEqual([]);
+        const open = [...mesh.edges()].filter((e) => mesh.isBorderEdge(e) && !mesh.isLooseEdge(e));
+        expect(
+          open.filter((e) => onPlane([mesh.origin(2 * e), mesh.target(2 * e)])),
+          'a gap',
+        ).toEqual([]);
+      });
+      // few halves have what some operators ask for
+      for (let round = 0; round < ROUNDS && done <= ENOUGH; round++) fc.assert(holds, { numRuns: 120 });
+      expect(done).toBeGreaterThan(ENOUGH);
     });
   },
 );
