@@ -3,7 +3,7 @@ import type { MirrorPlane } from '@half-loop/core/math';
 import type { LowPolyLayer } from './LowPolyLayer';
 import type { Mark } from './PointSet';
 import { TriedLayer } from './TriedLayer';
-import type { ViewSettings } from './ViewState';
+import type { Tried, ViewSettings } from './ViewState';
 
 /** What was laid and is not kept yet; and left of the wipe what it is compared with: another way that it was laid, or what was there before. */
 export class TriedPair {
@@ -17,7 +17,7 @@ export class TriedPair {
 
   /** Shows what the settings ask for; tells whether that changed anything. */
   show({ tried, against }: ViewSettings, plane: MirrorPlane | null): boolean {
-    const planeOf = (laid: ViewSettings['tried']): MirrorPlane | null => (laid?.isHalf ? plane : null);
+    const planeOf = (laid: Tried | null): MirrorPlane | null => (laid?.isHalf ? plane : null);
     const beside = tried && against;
     const isNew = [this.own.show(tried?.mesh ?? null, planeOf(tried)), this.other.show(beside?.mesh ?? null, planeOf(beside))]; // prettier-ignore
     return isNew.includes(true);

@@ -9,6 +9,14 @@ export type ViewSide = (typeof VIEW_SIDES)[number];
 export const PLANE_SIDES = ['front', 'side', 'top'] as const;
 export type PlaneSide = (typeof PLANE_SIDES)[number];
 
+/** Quads that were laid and not kept yet. */
+export interface Tried {
+  mesh: PolyMesh;
+  isHalf: boolean;
+  /** the way that it was laid */
+  name: string;
+}
+
 export interface ViewSettings {
   lens: Lens;
   /** latched; a held key adds to it */
@@ -43,10 +51,10 @@ export interface ViewSettings {
   showMade: boolean;
   /** triangles of the stand-in that a big sculpt is drawn by; null while it is drawn itself */
   standInTriangles: number | null;
-  /** quads that were laid and not kept yet, shown in place of the piece in hand; from `wipe` of the picture's width on */
-  tried: { mesh: PolyMesh; isHalf: boolean; name: string } | null;
+  /** shown in place of the piece in hand; from `wipe` of the picture's width on */
+  tried: Tried | null;
   /** others of the kind, shown left of that; null: what is there */
-  against: ViewSettings['tried'];
+  against: Tried | null;
   wipe: number;
   /** what a slow operator would make of a part, drawn so far before it while its settings are tried, file units */
   patch: { mesh: PolyMesh; lift: number } | null;

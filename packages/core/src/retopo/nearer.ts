@@ -54,11 +54,12 @@ class Nearing extends Squaring {
   /** round the point that is moved: where the places begin that are off, and what no quad may get worse than */
   private readonly own: number[] = [];
   private least = 0;
-  /** where that point began; how far each of these places was from each quad round it then, and from which least; and how far the point has gone since */
+  /** where that point began, and how far it has gone since */
   private begun: Vec3 = [0, 0, 0];
-  private readonly reach: number[] = [];
-  private readonly nearest: number[] = [];
   private gone = 0;
+  /** how far each of these places was then from each quad round the point, place by place; and for each place from which of them least */
+  private readonly awayThen: number[] = [];
+  private readonly nearest: number[] = [];
   /** quad number → 1 where a point of it moved since the places were looked at */
   private readonly hasMoved: Uint8Array;
   /** point → 1 where no edge jumps, and nothing near it has moved since */
@@ -106,14 +107,17 @@ class Nearing extends Squaring {
       this.least = Math.min(this.least, this.soundnessOf(q));
     }
     this.begun = [p[3 * v], p[3 * v + 1], p[3 * v + 2]];
-    this.reach.length = 0;
+    this.measureFrom(around);
+  }
+  private measureFrom(around: readonly number[]): void {
+    this.awayThen.length = 0;
     this.nearest.length = 0;
     for (const i of this.own) {
-      const first = this.reach.length;
+      const first = this.awayThen.length;
       let nearest = 0;
       for (const [k, q] of around.entries()) {
-        this.reach.push(Math.sqrt(this.places.squaredTo(i, q)));
-        if (this.reach[first + k] < this.reach[first + nearest]) nearest = k;
+        this.awayThen.push(Math.sqrt(this.places.squaredTo(i, q)));
+        if (this.awayThen[first + k] < this.awayThen[first + nearest]) nearest = k;
       }
       this.nearest.push(nearest);
     }
@@ -152,10 +156,10 @@ class Nearing extends Squaring {
     const around = this.around[v];
     const first = i * around.length;
     const nearest = this.nearest[i];
-    if (this.reach[first + nearest] + this.gone <= NEAR * this.size) return 0;
+    if (this.awayThen[first + nearest] + this.gone <= NEAR * this.size) return 0;
     let away = this.places.squaredTo(this.own[i], around[nearest]);
     for (let k = 0; k < around.length; k++) {
-      const least = this.reach[first + k] - this.gone;
+      const least = this.awayThen[first + k] - this.gone;
       if (k === nearest || (least > 0 && least * least > away)) continue;
       away = Math.min(away, this.places.squaredTo(this.own[i], around[k]));
     }

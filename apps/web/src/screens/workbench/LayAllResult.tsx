@@ -7,6 +7,7 @@ import { Button, Choice, Note, Range } from '../../kit';
 import { api, useSession, type KeptAs } from '../../session';
 import { count, lengthText } from '../format';
 import { useBench, useView } from './Bench';
+import { WorstPlace } from './WorstPlace';
 
 /** Shows what came of a job in the view in place of the piece in hand, or left of the wipe, until it is kept or dropped; gives it once it is there. */
 export function useShown(
@@ -184,10 +185,8 @@ const ROUTES = { grid: '', shell: 'over the outer shell', paired: 'by pairing tr
 
 /** What a result measures, and what had to be done for it. */
 export function LaidNote({ laid, times }: { laid: LaidMeasures; times: number }): ReactNode {
-  const bench = useBench();
   const { unit, budget } = useSession('settings').settings;
   const { quality, distance, mended, routes } = laid;
-  const worstAt = distance?.worstAt;
   const [faces, irregular, interior] = [laid.faces, laid.irregular, laid.interior].map((n) => times * n);
   const ways = new Set(routes.map((route) => ROUTES[route]).filter((words) => words !== ''));
   return (
@@ -207,7 +206,7 @@ export function LaidNote({ laid, times }: { laid: LaidMeasures; times: number })
           faces run through it; <em>Bring back onto the form</em> puts them on it.
         </Note>
       )}
-      {worstAt && <Button onPress={() => bench.showPlace(worstAt)}>Show the worst place</Button>}
+      <WorstPlace at={distance?.worstAt} />
       {[...ways, ...mended].map((line) => (
         <Note key={line}>{line}</Note>
       ))}

@@ -1,13 +1,13 @@
 import { useMemo, type ReactNode } from 'react';
 import styled from 'styled-components';
 import { measurePicked } from '@half-loop/core/inspect';
-import { Button, Heading, Note, PoleShape } from '../../kit';
+import { Heading, Note, PoleShape } from '../../kit';
 import { makeUpOf, useSession } from '../../session';
 import { count, counted, lengthText } from '../format';
-import { useBench } from './Bench';
 import { History } from './History';
 import { Line } from './Line';
 import { NeedsALook } from './NeedsALook';
+import { WorstPlace } from './WorstPlace';
 
 const Budget = styled.div<{ $share: number }>`
   .figure {
@@ -122,10 +122,8 @@ function Measured(): ReactNode {
 
 function Distance(): ReactNode {
   const session = useSession('distance', 'settings', 'reset');
-  const bench = useBench();
   const { summary } = session.distance;
   const { unit } = session.settings;
-  const worstAt = summary?.worstAt;
   return (
     <>
       <Heading>Distance from the sculpt</Heading>
@@ -135,7 +133,7 @@ function Distance(): ReactNode {
         <>
           <Line label="Typical" value={lengthText(summary.typical, unit)} />
           <Line label="Worst" value={lengthText(summary.worst, unit)} />
-          {worstAt && <Button onPress={() => bench.showPlace(worstAt)}>Show the worst place</Button>}
+          <WorstPlace at={summary.worstAt} />
           {summary.measuredFaces < summary.faces && (
             <Note>{counted(summary.faces - summary.measuredFaces, 'face')} still to be measured</Note>
           )}
