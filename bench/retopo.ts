@@ -14,8 +14,10 @@ import {
 import { sculptFromSoup, SculptSurface, type TriangleData } from '@half-loop/core/surface';
 import { ballSoup } from '@half-loop/core/testing';
 import { blenny, crab, kelp, whelk } from '@half-loop/studies';
+import { ThreadAside } from '@half-loop/threads';
 import { RINGS, say } from './measure';
 
+const aside = new ThreadAside(new URL('./asideWorker.js', import.meta.url));
 const X = { axis: 'x', offset: 0 } as const;
 
 /** What automatic retopology makes of smooth shapes and the demo's sculpts, at three counts; and where the seconds go. */
@@ -42,7 +44,7 @@ function table(
     const begun = performance.now();
     const label = `  ${name.padEnd(26)} ${String(faces).padStart(5)}`;
     try {
-      const laid = layAll(triangles, { ...LAY_AS_USUAL, faces, plane }, { now: () => performance.now() });
+      const laid = layAll(triangles, { ...LAY_AS_USUAL, faces, plane }, { now: () => performance.now() }, aside);
       const all = (performance.now() - begun) / 1000;
       const soup = plane ? bothHalves(laid.soup, plane) : laid.soup;
       const surface = SculptSurface.build({

@@ -14,10 +14,13 @@ if (!process.execArgv.includes(HEAP)) {
 }
 const names = process.argv.slice(2);
 if (names.length === 0 || names.includes('opening')) await ensureBuilt();
-const outfile = path.join(root, 'bench/dist/main.mjs');
+const outdir = path.join(root, 'bench/dist');
 await build({
-  entryPoints: [path.join(root, 'bench/main.ts')],
-  outfile,
+  entryPoints: [
+    { in: path.join(root, 'bench/main.ts'), out: 'main' },
+    { in: path.join(root, 'packages/threads/src/asideWorker.ts'), out: 'asideWorker' },
+  ],
+  outdir,
   bundle: true,
   platform: 'node',
   format: 'esm',
@@ -27,6 +30,6 @@ await build({
   external: ['@playwright/test'],
 });
 say(`Node ${process.versions.node}, ${os.cpus().length} cores: ${os.cpus()[0]?.model ?? 'unknown'}`);
-const { bench } = await import(outfile);
+const { bench } = await import(path.join(outdir, 'main.js'));
 await bench(names, { startDatabase, freePort, root, chromium: findBinary('chromium') });
 process.exit(0);

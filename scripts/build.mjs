@@ -9,6 +9,9 @@ import { fileURLToPath } from 'node:url';
 const root = path.resolve(path.dirname(fileURLToPath(import.meta.url)), '..');
 const at = (...parts) => path.join(root, ...parts);
 
+/** What shares work with the command line and with jobs, in a thread of its own. */
+const ASIDE = 'packages/threads/src/asideWorker.ts';
+
 /** Our own rooms are bundled; packages stay where npm put them. */
 const ownRoomsOnly = {
   name: 'own-rooms-only',
@@ -44,14 +47,20 @@ const node = async (entryPoints, outdir) => {
 
 export async function buildCli() {
   if (!existsSync(at('apps/cli/src/main.ts'))) return;
-  await node([at('apps/cli/src/main.ts')], at('apps/cli/dist'));
+  await node(
+    [
+      { in: at('apps/cli/src/main.ts'), out: 'main' },
+      { in: at(ASIDE), out: 'asideWorker' },
+    ],
+    at('apps/cli/dist'),
+  );
   await chmod(at('apps/cli/bin/half-loop.mjs'), 0o755);
 }
 
 export async function buildServer() {
   const entries = { main: 'main.ts', heavyWorker: 'heavyWorker.ts', jobWorker: 'jobs/jobWorker.ts' };
   const files = Object.entries(entries).map(([out, file]) => ({ in: at('apps/server/src', file), out }));
-  await node(files, at('apps/server/dist'));
+  await node([...files, { in: at(ASIDE), out: 'asideWorker' }], at('apps/server/dist'));
 }
 
 export async function buildWeb() {

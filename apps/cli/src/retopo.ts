@@ -15,6 +15,7 @@ import {
 } from '@half-loop/core/retopo';
 import { subdivide } from '@half-loop/core/subdivide';
 import { sculptFromSoup, SculptSurface, type SoupTriangles } from '@half-loop/core/surface';
+import { ThreadAside } from '@half-loop/threads';
 import { UsageError, type Command } from './arguments';
 import { load } from './load';
 
@@ -63,6 +64,7 @@ smooths the form first. Parts smaller than two quads are dropped, and told, but 
         density: flags.has('density') ? densityIn(input, polygons, file) : null,
       },
       { now: () => performance.now() },
+      new ThreadAside(new URL('./asideWorker.js', import.meta.url)),
     );
     const soup = plane ? bothHalves(laid.soup, plane) : laid.soup;
     const { bytes, notes } = await writeMesh(quadSoup(soup), format, { name: path.basename(out, path.extname(out)) });

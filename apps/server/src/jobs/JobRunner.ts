@@ -31,6 +31,7 @@ export type JobOutcome = JobResult | { error: { code: string; message: string } 
 /** Runs jobs in threads of this process, which are killed when a job is cancelled. */
 export class ThreadRunner implements JobRunner {
   private readonly pool: Piscina;
+  private running = 0;
 
   /** `worker` is the bundled worker's path. */
   constructor(
@@ -43,11 +44,16 @@ export class ThreadRunner implements JobRunner {
   async run(task: JobTask, signal: AbortSignal, tell: (news: JobNews) => void): Promise<JobResult> {
     const { port1, port2 } = new MessageChannel();
     port1.on('message', tell);
+    this.running++;
     try {
-      const outcome = (await this.pool.run({ ...task, port: port2 }, { signal, transferList: [port2] })) as JobOutcome;
+      const outcome = (await this.pool.run(
+        { ...task, isAlone: this.running === 1, port: port2 },
+        { signal, transferList: [port2] },
+      )) as JobOutcome;
       if ('error' in outcome) throw new HalfLoopError(outcome.error.code as ErrorCode, outcome.error.message);
       return outcome;
     } finally {
+      this.running--;
       port1.close();
     }
   }

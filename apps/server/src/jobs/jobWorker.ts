@@ -19,6 +19,7 @@ import {
 } from '@half-loop/core/retopo';
 import { shapeOf, shapeValues } from '@half-loop/core/subdivide';
 import { decodeSculpt, sculptFromSoup, SculptSurface } from '@half-loop/core/surface';
+import { ThreadAside } from '@half-loop/threads';
 import type { LayAllAsk } from '@half-loop/contract';
 import { drawLooks } from './drawLooks';
 import type { JobNews, JobOutcome, JobResult, JobTask } from './JobRunner';
@@ -26,8 +27,14 @@ import type { JobNews, JobOutcome, JobResult, JobTask } from './JobRunner';
 /** Pictures are drawn no more often, milliseconds: they must not cost more than what they show. */
 const EVERY = 1500;
 
+/** A task, who hears of it, and whether no other runs when it begins: it may have the other core, too. */
+interface ThreadTask extends JobTask {
+  port: MessagePort;
+  isAlone: boolean;
+}
+
 /** Entry of the threads that jobs run in. Errors cross as plain data; what was there when it was refused is drawn in the colour of faults. */
-export default async function run(task: JobTask & { port: MessagePort }): Promise<JobOutcome> {
+export default async function run(task: ThreadTask): Promise<JobOutcome> {
   const { ask, port } = task;
   const tell = (news: JobNews): void => port.postMessage(news);
   const looks = new Map<number, Look>();
@@ -53,6 +60,7 @@ export default async function run(task: JobTask & { port: MessagePort }): Promis
         },
         now: () => performance.now(),
       },
+      task.isAlone ? new ThreadAside(new URL('./asideWorker.js', import.meta.url)) : null,
     );
     draw(null);
     tell({ stage: 'Measure', done: 1 });

@@ -1,4 +1,7 @@
 export * from './layAll';
+export { laidAside } from './laidAside';
+export type { Aside, AsideWork } from './Aside';
+export type { LaidPart } from './Laying';
 export * from './options';
 export { quadSoup, type QuadSoup } from './extract';
 export type { Look, Watch } from './Stages';

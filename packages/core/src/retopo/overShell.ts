@@ -53,7 +53,8 @@ function shellLaid(
   const mended: string[] = [];
   for (const mesh of parts) {
     // sharp edges of the form are none of the shell's
-    const own = new Part(mesh, (part.target * areaIn(mesh)) / total, { ...options, keepEdges: null }, stages, tries);
+    const target = (part.target * areaIn(mesh)) / total;
+    const own = new Part(mesh, target, { ...options, keepEdges: null }, stages, tries).lay();
     if (!own.isLaid) return null;
     pieces.push(...own.pieces().map((piece): Piece => ({ ...piece, route: 'shell' })));
     mended.push(...own.mended);

@@ -1,0 +1,1 @@
+export { ThreadAside } from './ThreadAside';
