@@ -12,7 +12,7 @@ test('all is laid over the sculpt, cancelled, laid again, kept and undone', asyn
   await toLay(page);
   await tools(page).getByRole('button', { name: 'Lay all' }).click();
   const all = card(page, 'Lay all');
-  await all.getByText('share of the budget', { exact: true }).click();
+  await all.getByText('budget', { exact: true }).click();
   await set(page, 'Lay all', 'Of the budget (%)', '150');
   await expect(all.getByText(/^[\d,]+ over the budget of [\d,]+ faces$/)).toBeVisible();
   await set(page, 'Lay all', 'Of the budget (%)', '50');

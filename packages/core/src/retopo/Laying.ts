@@ -10,7 +10,7 @@ import type { Asked, LayAllOptions } from './options';
 import { overShell } from './overShell';
 import { Part } from './Part';
 import { areaIn, surfaceOf } from './Prepared';
-import { Stages } from './Stages';
+import type { Stages } from './Stages';
 import type { TriMesh } from './TriMesh';
 
 /** A part gets at least so many quads. */

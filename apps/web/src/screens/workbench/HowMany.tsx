@@ -37,9 +37,9 @@ export function HowMany({ over, faces, onChange }: Props): ReactNode {
         value={known}
         options={[
           ['faces', 'number'],
-          ['length', 'edge length'],
-          ['share', 'share of the budget'],
-          ...(present > 0 ? ([['times', 'times what is there']] as [By, string][]) : []),
+          ['length', 'length'],
+          ['share', 'budget'],
+          ...(present > 0 ? ([['times', 'times']] as [By, string][]) : []),
         ]}
         onChange={setBy}
       />

@@ -10,7 +10,7 @@ import { Card } from './Card';
 import { FlowNote } from './FlowNote';
 import { FollowForm } from './FollowForm';
 import { HowMany } from './HowMany';
-import { BroughtIntoSight, Keep, LaidNote, Looks, Refusal, Tries, useShown, Wiped } from './LayAllResult';
+import { BroughtIntoSight, Doings, Keep, LaidNote, Looks, Refusal, Tries, useShown, Wiped } from './LayAllResult';
 import { useFlow } from './useFlow';
 import { useLaying } from './useLaying';
 
@@ -82,9 +82,12 @@ export function LayAllCard(): ReactNode {
         under ? (
           <UnderWay ways={ways} under={under} onCancel={cancel} />
         ) : (
-          <MainButton isDisabled={nothing} onPress={begin}>
-            {ended.length > 0 ? 'Lay it all again' : 'Lay it all'}
-          </MainButton>
+          <Doings>
+            {laid && <Keep isEmpty={session.mesh.faceCount === 0} onKeep={keepIt} onDrop={drop} />}
+            <MainButton isDisabled={nothing} onPress={begin}>
+              {ended.length > 0 ? 'Lay it all again' : 'Lay it all'}
+            </MainButton>
+          </Doings>
         )
       }
     >
@@ -92,13 +95,8 @@ export function LayAllCard(): ReactNode {
         <BroughtIntoSight isAwaited={isAwaited && Boolean(laid ?? way.refusal)}>
           {ended.length > 1 && <Tries ended={ended} chosen={way.id} times={timesOf(session)} onChoose={setChosen} />}
           {way.refusal && <Refusal job={way} />}
-          {laid && (
-            <>
-              <LaidNote laid={laid} times={timesOf(session)} />
-              <Wiped ended={ended} chosen={way.id} />
-              <Keep isEmpty={session.mesh.faceCount === 0} onKeep={keepIt} onDrop={drop} />
-            </>
-          )}
+          {laid && <LaidNote laid={laid} times={timesOf(session)} />}
+          {laid && <Wiped ended={ended} chosen={way.id} />}
         </BroughtIntoSight>
       )}
       {

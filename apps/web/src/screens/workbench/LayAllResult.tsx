@@ -153,11 +153,11 @@ export function Wiped({ ended, chosen }: { ended: readonly JobCard[]; chosen: st
   );
 }
 
-const Row = styled.div`
+/** Buttons at a card's foot. */
+export const Doings = styled.div`
   display: flex;
   flex-wrap: wrap;
   gap: 6px;
-  margin-top: 6px;
 `;
 
 interface KeepProps {
@@ -165,19 +165,20 @@ interface KeepProps {
   onKeep: (as: KeptAs) => void;
   onDrop: () => void;
 }
+/** What is done with a result: in sight however long what is told of it. */
 export function Keep({ isEmpty, onKeep, onDrop }: KeepProps): ReactNode {
   return (
-    <Row>
+    <>
       {isEmpty ? (
         <Button onPress={() => onKeep('in place')}>Keep it</Button>
       ) : (
         <>
-          <Button onPress={() => onKeep('piece')}>Keep as a piece, hide this one</Button>
+          <Button onPress={() => onKeep('piece')}>Keep as a new piece</Button>
           <Button onPress={() => onKeep('in place')}>Take in place of this piece</Button>
         </>
       )}
       <Button onPress={onDrop}>Drop</Button>
-    </Row>
+    </>
   );
 }
 
