@@ -76,7 +76,7 @@ module.exports = {
     ...webRooms,
     own('core-is-the-bottom', `^${core}`, '^(packages/(contract|studies|threads)|apps)/'),
     own('contract-knows-core-only', '^packages/contract', '^(packages/(studies|threads)|apps)/'),
-    own('studies-know-core-only', '^packages/studies', '^(packages/(contract|threads)|apps)/'),
+    own('studies-know-no-app', '^packages/studies', '^(packages/threads|apps)/'),
     own('threads-know-core-only', '^packages/threads', '^(packages/(contract|studies)|apps)/'),
     own('server-is-alone', '^apps/server', '^apps/(web|cli)/'),
     own('web-is-alone', '^apps/web', '^(apps/(server|cli)|packages/(studies|threads))/'),
