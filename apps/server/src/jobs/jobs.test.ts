@@ -14,7 +14,8 @@ beforeAll(async () => {
 });
 afterAll(() => server.close());
 
-const ball = encodeSculpt(sculptFromSoup(ballSoup(24, 2)));
+const ballSculpt = sculptFromSoup(ballSoup(24, 2));
+const ball = encodeSculpt(ballSculpt);
 const ASK: LayAllAsk = {
   piece: null,
   faces: 150,
@@ -111,6 +112,24 @@ describe('jobs', () => {
     expect((await find(c.id)).result?.hash).toBe(result?.hash);
     await server.json('DELETE', `/api/assets/${asset}`);
     expect(await server.db.getRepository(Jobs).countBy({ assetId: asset })).toBe(0);
+  });
+
+  it('come out the same alone, where a second thread lays some of the parts, and beside another, where none does', async () => {
+    const { positions, indices } = ballSculpt;
+    const two = {
+      positions: Float32Array.from([...positions, ...positions.map((x, i) => (i % 3 === 0 ? x + 6 : x))]),
+      indices: Uint32Array.from([...indices, ...indices.map((v) => v + positions.length / 3)]),
+    };
+    const { id: asset } = await server.makeAsset('Cockle', 'Pool', encodeSculpt(two));
+    const whole = { plane: null, faces: 800 };
+    const [alone] = await ask(asset, run(['Alone', whole]));
+    await until(alone.id, 'done');
+    const [, second] = await ask(asset, run(['First', whole], ['Second', whole]));
+    await until(second.id, 'done');
+    const { result } = await find(alone.id);
+    expect(result?.routes).toEqual(['grid', 'grid']);
+    expect(Math.abs((result?.faces ?? 0) - 800)).toBeLessThanOrEqual(16);
+    expect((await find(second.id)).result?.hash).toBe(result?.hash);
   });
 
   it('are refused in one sentence: nothing to lay on, a number out of range, an asset or bytes that are not here', async () => {
