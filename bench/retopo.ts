@@ -1,6 +1,6 @@
 import { HalfLoopError } from '@half-loop/core/errors';
 import { compareSurfaces } from '@half-loop/core/inspect';
-import { boxOf, seededRng } from '@half-loop/core/math';
+import { seededRng } from '@half-loop/core/math';
 import {
   bothHalves,
   jumpShare,
@@ -9,13 +9,14 @@ import {
   qualityOf,
   roundsOf,
   surfaceOfQuads,
+  type LaidAll,
   type LayAllOptions,
 } from '@half-loop/core/retopo';
 import { sculptFromSoup, SculptSurface, type TriangleData } from '@half-loop/core/surface';
-import { ballSoup } from '@half-loop/core/testing';
+import { ballSoup, sideBySide } from '@half-loop/core/testing';
 import { blenny, crab, kelp, whelk } from '@half-loop/studies';
 import { ThreadAside } from '@half-loop/threads';
-import { RINGS, say } from './measure';
+import { ms, pair, RINGS, say } from './measure';
 
 const aside = new ThreadAside(new URL('./asideWorker.js', import.meta.url));
 const X = { axis: 'x', offset: 0 } as const;
@@ -34,34 +35,13 @@ export async function retopo(): Promise<void> {
   say(`  memory, at most: ${Math.round(process.resourceUsage().maxRSS / 1024)} MB`);
 }
 
-/** A form of two parts of like size, on one core and on two, in turns. */
+/** A form of two parts of like size, on two cores and on one. */
 export async function parts(): Promise<void> {
-  say('\nLay all over the Crab and the Whelk side by side (321k triangles), 5,000 quads; s');
-  const both = beside(crab(), whelk());
-  const taken: Record<'one' | 'two', number[]> = { one: [], two: [] };
-  for (let round = 0; round < 3; round++)
-    for (const cores of ['one', 'two'] as const) {
-      const begun = performance.now();
-      layAll(both, { ...LAY_AS_USUAL, faces: 5000 }, {}, cores === 'two' ? aside : null);
-      taken[cores].push((performance.now() - begun) / 1000);
-    }
-  const middle = (all: number[]): number => all.sort((a, b) => a - b)[1];
-  for (const cores of ['one', 'two'] as const)
-    say(`  ${cores} core${cores === 'two' ? 's' : ' '} ${middle(taken[cores]).toFixed(1)} s of ${taken[cores].map((s) => s.toFixed(1)).join(' / ')}`); // prettier-ignore
-  say(`  two over one: ${(middle(taken.two) / middle(taken.one)).toFixed(2)}`);
-}
-
-/** Two forms scaled to one width, side by side. */
-function beside(...forms: readonly TriangleData[]): TriangleData {
-  const positions: number[] = [];
-  const indices: number[] = [];
-  for (const [k, form] of forms.entries()) {
-    const { min, max } = boxOf(form.positions);
-    const first = positions.length / 3;
-    form.positions.forEach((x, i) => positions.push((2 * (x - min[i % 3])) / (max[0] - min[0]) + (i % 3 === 0 ? 3 * k : 0))); // prettier-ignore
-    for (const v of form.indices) indices.push(v + first);
-  }
-  return { positions: Float32Array.from(positions), indices: Uint32Array.from(indices) };
+  const both = sideBySide(crab(), whelk());
+  say(`\nLay all over the Crab and the Whelk side by side (${Math.round(both.indices.length / 3000)}k triangles), 5,000 quads`); // prettier-ignore
+  const laid = (other: ThreadAside | null): LaidAll => layAll(both, { ...LAY_AS_USUAL, faces: 5000 }, {}, other);
+  const { ours, theirs, ratio } = await pair(() => laid(aside), () => laid(null), 3); // prettier-ignore
+  say(`  two cores ${ms(ours)}, one ${ms(theirs)}: one over two ${ratio.toFixed(2)}`);
 }
 
 function table(

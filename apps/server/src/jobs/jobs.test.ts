@@ -3,7 +3,7 @@ import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
 import { JobCard, JobEvent, JobsResponse, type LayAllAsk, type NewRun } from '@half-loop/contract';
 import { decodeMesh, encodeMesh } from '@half-loop/core/mesh';
 import { encodeSculpt, sculptFromSoup } from '@half-loop/core/surface';
-import { ballSoup, cubeMesh } from '@half-loop/core/testing';
+import { ballSoup, cubeMesh, sideBySide } from '@half-loop/core/testing';
 import * as z from 'zod/mini';
 import { Blobs, Jobs } from '../entities';
 import { TestServer } from '../testServer';
@@ -115,12 +115,7 @@ describe('jobs', () => {
   });
 
   it('come out the same alone, where a second thread lays some of the parts, and beside another, where none does', async () => {
-    const { positions, indices } = ballSculpt;
-    const two = {
-      positions: Float32Array.from([...positions, ...positions.map((x, i) => (i % 3 === 0 ? x + 6 : x))]),
-      indices: Uint32Array.from([...indices, ...indices.map((v) => v + positions.length / 3)]),
-    };
-    const { id: asset } = await server.makeAsset('Cockle', 'Pool', encodeSculpt(two));
+    const { id: asset } = await server.makeAsset('Cockle', 'Pool', encodeSculpt(sideBySide(ballSculpt, ballSculpt)));
     const whole = { plane: null, faces: 800 };
     const [alone] = await ask(asset, run(['Alone', whole]));
     await until(alone.id, 'done');

@@ -62,7 +62,7 @@ export class Part {
   /** Lays every piece by the best of some tries, if one is sound. Cost: that of the tries. */
   lay(): this {
     for (const [j, ready] of this.prepared.ready.entries()) {
-      const best = this.best(ready);
+      const best = this.bestTry(ready);
       this.made[j] = best && (isSmall(ready) ? best.piece : this.finished(best.piece, ready, best.finer, FINISH));
     }
     return this;
@@ -86,7 +86,7 @@ export class Part {
   }
 
   /** The best of some tries, each finished where there are few quads; null where none is sound. */
-  private best(ready: Ready): Tried | null {
+  private bestTry(ready: Ready): Tried | null {
     const { target } = ready;
     let best: Tried | null = null;
     for (const [i, one] of triesOf(ready).slice(0, this.shellTries).entries()) {

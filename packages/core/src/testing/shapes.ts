@@ -1,4 +1,4 @@
-import { cross, dot, seededRng, type Rng } from '../math';
+import { boxOf, cross, dot, seededRng, type Rng } from '../math';
 import { addFace, addVertex, meshFromSoup, PolyMesh, soupFromMesh, soupOf, type PolygonSoup } from '../mesh';
 
 /** A flat grid of quads in the plane z = 0, facing +z. */
@@ -156,4 +156,21 @@ export function enclosedVolume(mesh: PolyMesh): number {
     for (let i = 0; i + 1 < rest.length; i++) sum += dot(a, cross(rest[i], rest[i + 1])) / 6;
   }
   return sum;
+}
+
+/** Forms of triangles, each made two units wide, beside each other along x: so many parts. */
+export function sideBySide(...forms: readonly { positions: ArrayLike<number>; indices: ArrayLike<number> }[]): {
+  positions: Float32Array;
+  indices: Uint32Array;
+} {
+  const points: number[] = [];
+  const corners: number[] = [];
+  for (const [k, { positions, indices }] of forms.entries()) {
+    const { min, max } = boxOf(positions);
+    const first = points.length / 3;
+    for (let i = 0; i < positions.length; i++)
+      points.push((2 * (positions[i] - min[i % 3])) / (max[0] - min[0]) + (i % 3 === 0 ? 3 * k : 0));
+    for (let i = 0; i < indices.length; i++) corners.push(indices[i] + first);
+  }
+  return { positions: Float32Array.from(points), indices: Uint32Array.from(corners) };
 }

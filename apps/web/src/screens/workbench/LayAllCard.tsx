@@ -10,7 +10,7 @@ import { Card } from './Card';
 import { FlowNote } from './FlowNote';
 import { FollowForm } from './FollowForm';
 import { HowMany } from './HowMany';
-import { BroughtIntoSight, Doings, Keep, LaidNote, Looks, Refusal, Tries, useShown, Wiped } from './LayAllResult';
+import { BroughtIntoSight, FootButtons, Keep, LaidNote, Looks, Refusal, Tries, useShown, Wiped } from './LayAllResult';
 import { useFlow } from './useFlow';
 import { useLaying } from './useLaying';
 
@@ -82,12 +82,12 @@ export function LayAllCard(): ReactNode {
         under ? (
           <UnderWay ways={ways} under={under} onCancel={cancel} />
         ) : (
-          <Doings>
+          <FootButtons>
             {laid && <Keep isEmpty={session.mesh.faceCount === 0} onKeep={keepIt} onDrop={drop} />}
             <MainButton isDisabled={nothing} onPress={begin}>
               {ended.length > 0 ? 'Lay it all again' : 'Lay it all'}
             </MainButton>
-          </Doings>
+          </FootButtons>
         )
       }
     >

@@ -153,8 +153,7 @@ export function Wiped({ ended, chosen }: { ended: readonly JobCard[]; chosen: st
   );
 }
 
-/** Buttons at a card's foot. */
-export const Doings = styled.div`
+export const FootButtons = styled.div`
   display: flex;
   flex-wrap: wrap;
   gap: 6px;
