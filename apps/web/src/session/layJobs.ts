@@ -51,5 +51,6 @@ export async function keepLaid(session: Session, laid: LaidMeasures, as: KeptAs)
   }
   const over = faces - session.settings.budget;
   const told = over > 0 ? `, ${over.toLocaleString('en')} over the budget` : '';
-  session.say({ kind: 'done', text: `${faces.toLocaleString('en')} quads kept${told}.` });
+  const hidden = as === 'piece' ? `; “${hand.name}” is hidden` : '';
+  session.say({ kind: 'done', text: `${faces.toLocaleString('en')} quads kept${told}${hidden}.` });
 }
