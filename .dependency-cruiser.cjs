@@ -19,6 +19,17 @@ const rooms = {
   raster: ['errors', 'math'],
   testing: ['errors', 'math', 'mesh'],
 };
+/** the rooms of retopo, and which of their neighbours each may import; what lies beside them puts them together */
+const retopoRooms = {
+  form: [],
+  lines: ['form'],
+  field: ['form', 'lines'],
+  quads: ['form', 'lines'],
+  grid: ['form', 'lines', 'field', 'quads'],
+  fit: ['form', 'lines', 'quads'],
+  mend: ['form', 'lines', 'quads', 'fit'],
+  limbs: ['form', 'lines', 'quads', 'fit', 'mend'],
+};
 /** outside packages by room; every other room may have none */
 const packages = {
   surface: '^(three|three-mesh-bvh|meshoptimizer)$',
@@ -48,6 +59,13 @@ const coreRooms = Object.entries(rooms).flatMap(([room, allowed]) => [
   },
 ]);
 
+const withinRetopo = Object.entries(retopoRooms).map(([room, allowed]) => ({
+  name: `retopo-${room}-neighbours`,
+  severity: 'error',
+  from: { path: `^${core}/retopo/${room}/`, pathNot: test },
+  to: { path: `^${core}/retopo/`, pathNot: `^${core}/retopo/(${[room, ...allowed].join('|')})/` },
+}));
+
 /** the page's rooms */
 const web = 'apps/web/src';
 const pageRooms = {
@@ -73,6 +91,7 @@ module.exports = {
     // the bundler resolves a query; the type check and the build fail where such a file is missing
     { name: 'no-unresolved', severity: 'error', from: {}, to: { couldNotResolve: true, pathNot: '\\.wasm\\?url$' } },
     ...coreRooms,
+    ...withinRetopo,
     ...webRooms,
     own('core-is-the-bottom', `^${core}`, '^(packages/(contract|studies|threads)|apps)/'),
     own('contract-knows-core-only', '^packages/contract', '^(packages/(studies|threads)|apps)/'),

@@ -1,4 +1,4 @@
-import type { Triangles } from './clean';
+import type { Triangles } from './form/clean';
 import type { LaidPart } from './Laying';
 import type { LayAllOptions } from './options';
 

@@ -1,17 +1,17 @@
 import { TopologyError } from '../errors';
-import { cleaned, type Triangles } from './clean';
-import { densityOf } from './density';
-import { linesOfHalf, type DrawnLine } from './drawn';
-import { smoothed } from './field';
+import { smoothed } from './field/field';
+import { loopsThere } from './field/loopsThere';
+import { cleaned, type Triangles } from './form/clean';
+import { densityOf } from './form/density';
+import { halfOf } from './form/halve';
+import type { TriMesh } from './form/TriMesh';
 import type { Piece } from './gridQuads';
-import { halfOf } from './halve';
-import { loopsThere } from './loopsThere';
+import { linesOfHalf, type DrawnLine } from './lines/drawn';
 import type { Asked, LayAllOptions } from './options';
 import { overShell } from './overShell';
 import { Part } from './Part';
 import { areaIn, surfaceOf } from './Prepared';
 import type { Stages } from './Stages';
-import type { TriMesh } from './TriMesh';
 
 /** A part gets at least so many quads. */
 const LEAST = 12;

@@ -1,21 +1,21 @@
 import { TopologyError } from '../errors';
 import type { SculptSurface } from '../surface';
-import { barenessOf } from './bare';
 import { finished } from './finish';
+import { drawnApart } from './fit/drawnApart';
+import { facingOf, relaxedSafely } from './fit/relax';
+import { unfold } from './fit/unfold';
+import type { TriMesh } from './form/TriMesh';
 import { gridQuads, type Piece, type Way } from './gridQuads';
-import { drawnApart } from './drawnApart';
+import { barenessOf } from './limbs/bare';
+import { squared } from './mend/settled';
 import type { Asked } from './options';
 import { pairedQuads } from './paired';
 import { areaIn, Prepared, type Ready } from './Prepared';
-import { facingOf, relaxedSafely } from './relax';
-import { squared } from './settled';
+import { linesLost } from './quads/linesLost';
+import type { Task } from './quads/Task';
+import { verified } from './quads/verify';
 import type { Stages } from './Stages';
-import type { Task } from './Task';
-import type { TriMesh } from './TriMesh';
-import { unfold } from './unfold';
-import { linesLost } from './linesLost';
 import { goesByBest, isBetter, isGood, isSmall, isSound, isWorthwhile, mostLost, triesOf } from './tries';
-import { verified } from './verify';
 import { evenTriangles } from './working';
 
 /** Pairs are tried with so many times as many quads as were asked for. */

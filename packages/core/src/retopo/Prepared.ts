@@ -1,18 +1,18 @@
 import { axisIndex, distance, nearestOnLine, type Vec3 } from '../math';
 import { SculptSurface, WalkingForm } from '../surface';
-import { drawOn, type DrawnLine } from './drawn';
-import type { Ground } from './ground';
-import { closeHoles } from './holes';
-import { closesUp, markLines, type Curve } from './lines';
+import { closeHoles } from './form/holes';
+import { areaOf, workingLengths } from './form/sizes';
+import { partsOf } from './form/surgery';
+import type { TriMesh } from './form/TriMesh';
+import { drawOn, type DrawnLine } from './lines/drawn';
+import type { Ground } from './lines/ground';
+import { closesUp, markLines, type Curve } from './lines/lines';
+import { ridgesTaken } from './lines/ridgeChains';
+import { ridgesOf } from './lines/ridges';
 import type { Asked } from './options';
-import { ridgesTaken } from './ridgeChains';
-import { ridgesOf } from './ridges';
-import { areaOf, workingLengths } from './sizes';
+import type { Task } from './quads/Task';
+import { topologyOf, type Topology } from './quads/verify';
 import type { Stages } from './Stages';
-import { partsOf } from './surgery';
-import type { Task } from './Task';
-import type { TriMesh } from './TriMesh';
-import { topologyOf, type Topology } from './verify';
 import { closeTiny, evenTriangles, reduce, splitLong } from './working';
 
 /** Fewer working triangles lose the form, more cost time. */

@@ -1,22 +1,22 @@
-import { offRidges, onRidges } from './alongRidges';
-import { barenessOf, DEARLY_BARE, WHOLE } from './bare';
-import { countByRows } from './countByRows';
-import { crossingQuads } from './crossings';
-import type { QuadSoup } from './extract';
-import { fewerPoles } from './fewerPoles';
-import { backWhereWorse, placeKey, pointsAt } from './fit';
+import { offRidges, onRidges } from './fit/alongRidges';
+import { backWhereWorse, placeKey, pointsAt } from './fit/fit';
+import { relaxedSafely } from './fit/relax';
+import { throughForm } from './fit/throughForm';
 import type { Piece } from './gridQuads';
-import { foldsMended, POOR } from './mendFolds';
-import { onTheForm } from './onTheForm';
+import { barenessOf, DEARLY_BARE, WHOLE } from './limbs/bare';
+import { onTheForm } from './limbs/onTheForm';
+import { countByRows } from './mend/countByRows';
+import { fewerPoles } from './mend/fewerPoles';
+import { foldsMended, POOR } from './mend/mendFolds';
+import { isNoWorse, settled, squared, type Checked } from './mend/settled';
 import { COUNT_OFF } from './options';
-import { QuadCheck } from './QuadCheck';
-import { relaxedSafely } from './relax';
-import { isNoWorse, settled, squared, type Checked } from './settled';
+import { crossingQuads } from './quads/crossings';
+import { linesLost } from './quads/linesLost';
+import { QuadCheck } from './quads/QuadCheck';
+import type { QuadSoup } from './quads/QuadSoup';
+import type { Task } from './quads/Task';
+import { verified } from './quads/verify';
 import type { Stages } from './Stages';
-import type { Task } from './Task';
-import { throughForm } from './throughForm';
-import { linesLost } from './linesLost';
-import { verified } from './verify';
 
 /** With fewer poles, as many quads as are wanted, and as near to the form as they come. Cost: as what that takes, one after the other. */
 export function finished(tried: Piece, task: Task, target: number, stages: Stages): Piece {

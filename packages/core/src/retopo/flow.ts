@@ -1,21 +1,21 @@
 import type { Vec3 } from '../math';
 import type { SculptSurface } from '../surface';
-import { cleaned, type Triangles } from './clean';
-import { drawOn, linesOfHalf, type DrawnLine } from './drawn';
-import { crossField, smoothed } from './field';
-import { halfOf } from './halve';
-import { markLines, placesIn } from './lines';
-import { loopsThere, type LoopsThere } from './loopsThere';
-import { LAY_AS_USUAL, type LayAllOptions } from './options';
-import { paintedDensity, type DensityStroke } from './paintedDensity';
+import { crossField, smoothed } from './field/field';
+import { loopsThere, type LoopsThere } from './field/loopsThere';
+import { simplifyPoles } from './field/poles';
+import { sampleLoops, type SampleLoop } from './field/sampleLoops';
+import { cleaned, type Triangles } from './form/clean';
+import { halfOf } from './form/halve';
+import { paintedDensity, type DensityStroke } from './form/paintedDensity';
+import { paintedSizes, spreadOf } from './form/sizes';
+import type { TriMesh } from './form/TriMesh';
 import { nearestOf, USUAL_WAY } from './gridQuads';
-import { simplifyPoles } from './poles';
+import { drawOn, linesOfHalf, type DrawnLine } from './lines/drawn';
+import { markLines, placesIn } from './lines/lines';
+import { ridgesOf } from './lines/ridges';
+import { LAY_AS_USUAL, type LayAllOptions } from './options';
 import { areaIn, Prepared, surfaceOf } from './Prepared';
-import { ridgesOf } from './ridges';
-import { sampleLoops, type SampleLoop } from './sampleLoops';
-import { paintedSizes, spreadOf } from './sizes';
 import { Stages, type Watch } from './Stages';
-import type { TriMesh } from './TriMesh';
 
 /** Where quads' edges would run: long sample loops over the form, and the poles between them. */
 export interface Flow {

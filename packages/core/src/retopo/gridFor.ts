@@ -1,4 +1,4 @@
-import type { Grid, GridMap } from './grid';
+import type { Grid, GridMap } from './grid/grid';
 import { COUNT_OFF } from './options';
 
 /** How often limbs that collapsed are given smaller quads; with more whole numbers than this rounding takes seconds, and it is done once. */

@@ -1,5 +1,5 @@
 import { HalfLoopError } from '../errors';
-import type { Triangles } from './clean';
+import type { Triangles } from './form/clean';
 import { Laying, type LaidPart } from './Laying';
 import type { LayAllOptions } from './options';
 import { Stages, type Watch } from './Stages';

@@ -4,7 +4,6 @@ import { soupInfo } from '../inspect';
 import { checkInvariants, meshFromSoup } from '../mesh';
 import { sculptFromSoup, SculptSurface } from '../surface';
 import { ballSoup, limbedSoup } from '../testing';
-import { cleaned } from './clean';
 import {
   bothHalves,
   LAY_AS_USUAL,
@@ -15,8 +14,9 @@ import {
   type LayAllOptions,
   type Triangles,
 } from '.';
-import { shellOf } from './shell';
-import { topologyOf } from './verify';
+import { cleaned } from './form/clean';
+import { shellOf } from './form/shell';
+import { topologyOf } from './quads/verify';
 
 const PLAIN: LayAllOptions = { ...LAY_AS_USUAL, faces: 300, evenness: 0 };
 

@@ -1,14 +1,14 @@
 import { TopologyError } from '../errors';
 import type { Aside, AsideWork } from './Aside';
-import type { Triangles } from './clean';
-import { crossingInAll } from './crossings';
-import { drawnApart } from './drawnApart';
-import type { QuadSoup } from './extract';
-import { keptOnHalf } from './halve';
+import { drawnApart } from './fit/drawnApart';
+import { unfold } from './fit/unfold';
+import type { Triangles } from './form/clean';
 import { Laying, type LaidPart } from './Laying';
 import { COUNT_OFF, type LaidAll, type LayAllOptions } from './options';
+import { crossingInAll } from './quads/crossings';
+import { keptOnHalf } from './quads/mirrored';
+import type { QuadSoup } from './quads/QuadSoup';
 import { Stages, type Watch } from './Stages';
-import { unfold } from './unfold';
 
 /** A part that is so much of the whole leaves too little for another processor to begin with. */
 const ALMOST = 0.95;

@@ -1,9 +1,9 @@
 import type { MirrorPlane } from '../math';
 import type { PolygonSoup } from '../mesh';
-import type { Density } from './density';
-import type { DrawnLine } from './drawn';
-import type { QuadSoup } from './extract';
-import type { LoopsThere } from './loopsThere';
+import type { LoopsThere } from './field/loopsThere';
+import type { Density } from './form/density';
+import type { DrawnLine } from './lines/drawn';
+import type { QuadSoup } from './quads/QuadSoup';
 
 export interface LayAllOptions {
   /** wanted quads, of the whole when there is a plane */

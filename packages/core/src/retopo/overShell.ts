@@ -1,15 +1,15 @@
 import { axisIndex, isOnPlane, planeDistance, type MirrorPlane, type Vec3 } from '../math';
 import { SculptSurface } from '../surface';
-import { cleaned } from './clean';
-import type { QuadSoup } from './extract';
+import { backWhereWorse } from './fit/fit';
+import { facingOf, relaxedSafely, soundness } from './fit/relax';
+import { cleaned } from './form/clean';
+import { halfOf } from './form/halve';
+import { shellOf } from './form/shell';
 import type { Piece } from './gridQuads';
-import { backWhereWorse } from './fit';
-import { halfOf } from './halve';
 import type { Asked } from './options';
 import { Part } from './Part';
 import { areaIn } from './Prepared';
-import { facingOf, relaxedSafely, soundness } from './relax';
-import { shellOf } from './shell';
+import type { QuadSoup } from './quads/QuadSoup';
 import type { Stages } from './Stages';
 
 /** Cells of the outer shell over the quads' size, and tries on it: the finer ones keep more of the form, the coarser ones close more. */

@@ -1,7 +1,7 @@
 import { add, cross, lerp, normalize, sub, type Vec3 } from '../math';
-import type { QuadSoup } from './extract';
-import { soundness } from './relax';
-import { nextHalf, prevHalf, type TriMesh } from './TriMesh';
+import { soundness } from './fit/relax';
+import { nextHalf, prevHalf, type TriMesh } from './form/TriMesh';
+import type { QuadSoup } from './quads/QuadSoup';
 
 /** A pair is not made where one of its quads would have a corner below this. */
 const LEAST = 0.1;

@@ -4,10 +4,10 @@ import { soupInfo } from '../inspect';
 import { axisIndex, seededRng, type MirrorPlane } from '../math';
 import { checkInvariants, meshFromSoup } from '../mesh';
 import { wildShape, type WildShape } from '../testing';
-import { cleaned, type Triangles } from './clean';
-import { halfOf } from './halve';
 import { bothHalves, layAll, qualityOf, quadSoup, regionBorders, type LayAllOptions } from '.';
-import { topologyOf } from './verify';
+import { cleaned, type Triangles } from './form/clean';
+import { halfOf } from './form/halve';
+import { topologyOf } from './quads/verify';
 
 /** `npm run sweep -- retopo` asks for hundreds, in several processes: this one takes every n-th from the k-th on. */
 const SWEEP = Number(process.env.HALF_LOOP_SWEEP ?? 0);

@@ -1,9 +1,9 @@
-import { WHOLE } from './bare';
 import { SOUND } from './finish';
 import { USUAL_WAY, type Piece, type Way } from './gridQuads';
+import { WHOLE } from './limbs/bare';
 import { COUNT_OFF } from './options';
 import type { Ready } from './Prepared';
-import { roundsOf } from './spirals';
+import { roundsOf } from './quads/spirals';
 
 /** A way to lay a piece, with so many times as many quads as were asked for. */
 export interface Try extends Way {

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { expect, test } from 'vitest';
-import { accumulate, solveWhole, turned, type GaussSum } from './gauss';
-import { WholeNumbers } from './wholeNumbers';
+import { accumulate, solveWhole, turned, type GaussSum } from './grid/gauss';
+import { WholeNumbers } from './grid/wholeNumbers';
 
 const unit = fc.integer({ min: 0, max: 3 });
 

@@ -1,11 +1,11 @@
 import { describe, expect, it } from 'vitest';
 import { sculptFromSoup, SculptSurface } from '../surface';
 import { ballSoup, wildShape } from '../testing';
-import { cleaned } from './clean';
-import { closeHoles } from './holes';
-import { partsOf } from './surgery';
-import type { TriMesh } from './TriMesh';
-import { topologyOf } from './verify';
+import { cleaned } from './form/clean';
+import { closeHoles } from './form/holes';
+import { partsOf } from './form/surgery';
+import type { TriMesh } from './form/TriMesh';
+import { topologyOf } from './quads/verify';
 import { evenTriangles, reduce } from './working';
 
 const alive = (mesh: TriMesh): number => Array.from({ length: mesh.triangles }, (_, t) => Number(mesh.isAlive(t))).reduce((a, b) => a + b, 0); // prettier-ignore

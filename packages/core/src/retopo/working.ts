@@ -1,11 +1,11 @@
 import { isOnPlane, type MirrorPlane } from '../math';
 import type { SculptSurface } from '../surface';
-import { FacingForm } from './FacingForm';
-import { lineHalves, onCurve, type Curve } from './lines';
-import { faceForm, pinch } from './surgery';
-import { moveSoundly, THIN, turnsAway } from './moveSoundly';
-import { collapse, mayCollapse } from './collapse';
-import { nextHalf, prevHalf, type TriMesh } from './TriMesh';
+import { collapse, mayCollapse } from './form/collapse';
+import { FacingForm } from './form/FacingForm';
+import { moveSoundly, THIN, turnsAway } from './form/moveSoundly';
+import { faceForm, pinch } from './form/surgery';
+import { nextHalf, prevHalf, type TriMesh } from './form/TriMesh';
+import { lineHalves, onCurve, type Curve } from './lines/lines';
 
 /** Rounds of splitting, collapsing, turning and evening out. */
 const ROUNDS = 5;

@@ -1,0 +1,87 @@
+import { expect, test } from 'vitest';
+import { distance, type Vec3 } from '../../math';
+import { sculptFromSoup } from '../../surface';
+import { ballSoup, limbedSoup, quadsOnBall } from '../../testing';
+import { cleaned, type Triangles } from '../form/clean';
+import { settled, type Checked } from '../mend/settled';
+import { LAY_AS_USUAL } from '../options';
+import { Prepared } from '../Prepared';
+import { surfaceOfQuads } from '../quads/QuadSoup';
+import type { Task } from '../quads/Task';
+import { Stages } from '../Stages';
+import { bareShare, SHORT } from './bare';
+import { drawnToEnds, withLimbs } from './grow';
+import { lengthRound, limbsBeyond, roundLimb } from './limbs';
+
+function taskFor(input: Triangles, faces = 600): Task {
+  const [mesh] = cleaned(input).parts;
+  const options = { ...LAY_AS_USUAL, faces, density: null, loops: null };
+  const prepared = new Prepared(mesh, faces, options, new Stages());
+  return prepared.taskOf(prepared.ready[0], 1);
+}
+
+const onBody = (task: Task): Checked => settled(quadsOnBall(5, 0.8), task.topology, task.ground);
+
+test('what stands out beyond quads is a limb each, as long as it is', () => {
+  const task = taskFor(sculptFromSoup(limbedSoup(60)));
+  const low = surfaceOfQuads(quadsOnBall(8, 0.8));
+  const limbs = limbsBeyond(low, task.ground.surface, task.samples, task.size);
+  expect(limbs).toHaveLength(5);
+  for (const limb of limbs) {
+    // from 0.8 to 2.8 off the middle; over the form, and by edges, it is further
+    expect(limb.length).toBeGreaterThan(1.9);
+    expect(limb.length).toBeLessThan(2.5);
+    expect(distance(limb.end, [0, 0, 0])).toBeGreaterThan(2.7);
+    // thinner and thinner
+    const rounds = [0.3, 0.6, 0.9].map((at) => roundLimb(limb, task.ground.surface, at * limb.length) as Vec3[]);
+    const lengths = rounds.map(lengthRound);
+    expect(lengths[0]).toBeGreaterThan(lengths[1]);
+    expect(lengths[1]).toBeGreaterThan(lengths[2]);
+  }
+  expect(roundLimb(limbs[0], task.ground.surface, 3)).toBeNull();
+});
+
+test('limbs that have no quads grow out of the body, with eight poles each, to their ends', () => {
+  const task = taskFor(sculptFromSoup(limbedSoup(60)));
+  const body = onBody(task);
+  expect(body.verdict.irregular).toBe(8);
+  const grown = withLimbs(body, task);
+  expect(grown.verdict).toMatchObject({ reasons: [], handlesLost: 0, folded: 0 });
+  expect(grown.verdict.irregular).toBeGreaterThanOrEqual(4 * 5);
+  expect(grown.verdict.irregular).toBeLessThanOrEqual(8 + 8 * 5);
+  const drawn = drawnToEnds(grown, task);
+  expect(bareShare(drawn.soup, task, SHORT)).toBe(0);
+  expect(drawn.verdict.quality.least).toBeGreaterThan(0.3);
+});
+
+test('quads of which none are left have no limbs', () => {
+  const task = taskFor(sculptFromSoup(limbedSoup(30)));
+  const none = { points: new Float64Array(), quads: new Int32Array(), onLine: new Int32Array() };
+  const first = settled(none, task.topology, task.ground);
+  expect(first.verdict.reasons).toEqual(['there is no quad']);
+  expect(withLimbs(first, task)).toBe(first);
+});
+
+test('a limb with a cap goes on without more poles', () => {
+  // a ball drawn out on one side, and a cube on it that ends half way
+  const drawnOut = ballSoup(40);
+  for (let i = 1; i < drawnOut.positions.length; i += 3) drawnOut.positions[i] *= drawnOut.positions[i] > 0 ? 6 : 1;
+  const task = taskFor(sculptFromSoup(drawnOut), 24);
+  const cube = quadsOnBall(1, 1);
+  for (let i = 1; i < cube.points.length; i += 3) cube.points[i] *= cube.points[i] > 0 ? 6 : 1;
+  const first = settled(cube, task.topology, task.ground);
+  expect(first.verdict).toMatchObject({ reasons: [], irregular: 8 });
+  expect(bareShare(first.soup, task, SHORT)).toBeGreaterThan(0.01);
+  const { soup, verdict } = withLimbs(first, task);
+  expect(verdict).toMatchObject({ reasons: [], irregular: 8 });
+  // rings of four
+  expect(soup.quads.length / 4).toBeGreaterThan(6);
+  expect((soup.quads.length / 4 - 6) % 4).toBe(0);
+  expect(bareShare(soup, task, SHORT)).toBe(0);
+});
+
+test('quads that reach everywhere stay as they are', () => {
+  const task = taskFor(sculptFromSoup(ballSoup(40)));
+  const first = settled(quadsOnBall(10, 1), task.topology, task.ground);
+  expect(withLimbs(first, task)).toBe(first);
+});

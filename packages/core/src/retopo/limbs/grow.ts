@@ -1,0 +1,196 @@
+import { add, distance, meanPoint, scale, type Vec3 } from '../../math';
+import type { SculptSurface } from '../../surface';
+import { quadsByTriangle } from '../fit/FollowedPlaces';
+import { relaxed } from '../fit/relax';
+import { isNoWorse, settled, squared, type Checked } from '../mend/settled';
+import { QuadCheck } from '../quads/QuadCheck';
+import { QuadLinks } from '../quads/QuadLinks';
+import { type QuadSoup, surfaceOfQuads } from '../quads/QuadSoup';
+import type { Task } from '../quads/Task';
+import { BARE, bareShare, isShort, LOST, SHORT, WHOLE } from './bare';
+import { lengthRound, limbsBeyond, roundLimb, type Limb } from './limbs';
+import { reaching } from './onTheForm';
+import { drawnOut, outlineOf, polesOfDrawing, rectanglesWith, type Patch } from './patches';
+import { RoundLine } from './RoundLine';
+
+/** Patches of no more quads across, and along, are drawn out. */
+const WIDEST = 3;
+const LONGEST = 10;
+/** A patch that is no cap has no more and no less than so many times the edges round it that a limb there should have. */
+const FITS = 1.7;
+/** What an edge too many or too few of a point costs, against a patch that is off by its own length. */
+const POLE = 0.25;
+/** What it costs that a patch has twice as many edges round it as the limb, or half. */
+const ROUND = 1;
+/** Edges along a limb are no shorter than this share of those of the quads it grows from. */
+const SHORTEST = 0.5;
+/** The outermost ring stays this share of an edge short of the end. */
+const TIP = 0.35;
+/** The first ring is no nearer than so many times as far as where the limb begins. */
+const FIRST = 1.2;
+/** How thick a limb is is told at this share of its length. */
+const BASE = 0.33;
+/** So often limbs grow that are short still. */
+const ROUNDS = 2;
+/** So often limbs are left out whose quads came out poor. */
+const TRIES = 3;
+/** No more limbs grow at once. */
+const MOST = 60;
+/** Limbs grow for so many poles. */
+const NONE = 0;
+/** What has grown is evened out so often. */
+const EVENED = 6;
+/** A limb whose quads have a worse corner than this does not grow. */
+const POOR = 0.1;
+
+/**
+ * With the limbs grown on that end early and have a cap of quads already, which costs no poles; where a part of the form has no quads even so, with its limbs, poles and all. Cost: as `limbsBeyond`, and
+ * a check where there are any.
+ */
+export function withLimbs(first: Checked, task: Task): Checked {
+  // a speck may lose all its quads while it is mended
+  if (first.soup.quads.length === 0) return first;
+  const own = withGrown(first, task, NONE, () => true);
+  const next = bareShare(own.soup, task, BARE) < bareShare(first.soup, task, BARE) ? own : first;
+  return isShort(next.soup, task)
+    ? withGrown(next, task, Infinity, ({ length }) => length > LOST.away * task.size)
+    : next;
+}
+
+/** Drawn out to the form's tips; limbs that are short even then are grown first, poles and all, if that leaves less of the form out of reach. Cost: as `reaching`, a few times where limbs are short. */
+export function drawnToEnds(first: Checked, task: Task): ReturnType<typeof reaching> {
+  const away = SHORT * task.size;
+  let [base, last] = [first, reaching(first, task)];
+  let best = { drawn: last, short: bareShare(last.soup, task, SHORT) };
+  for (let round = 0; round < ROUNDS && best.short > WHOLE; round++) {
+    const low = surfaceOfQuads(last.soup);
+    const longer = withGrown(base, task, Infinity, ({ end }) => low.distanceBeyond(end, away) > away);
+    if (longer === base) break;
+    [base, last] = [longer, reaching(longer, task)];
+    const short = bareShare(last.soup, task, SHORT);
+    if (short < best.short && isNoWorse(last.verdict, first.verdict)) best = { drawn: last, short };
+  }
+  return best.drawn;
+}
+
+/** With limbs grown that are wanted and cost no more poles than that, if all is as sound then; as it was otherwise. */
+function withGrown(first: Checked, task: Task, dearest: number, isWanted: (limb: Limb) => boolean): Checked {
+  const { ground, samples, size, topology } = task;
+  const low = surfaceOfQuads(first.soup);
+  let limbs = limbsBeyond(low, ground.surface, samples, size).filter(isWanted).slice(0, MOST);
+  for (let tries = 0, left = limbs.length + 1; tries < TRIES && limbs.length < left && limbs.length > 0; tries++) {
+    left = limbs.length;
+    const { soup, owner } = grown(first.soup, low, limbs, ground.surface, dearest);
+    if (owner.length === 0) return first;
+    relaxed(soup, ground.curves, ground.surface, EVENED);
+    squared(soup, ground, new Set());
+    const second = settled(soup, topology, ground);
+    if (isNoWorse(second.verdict, first.verdict)) return second;
+    // those whose quads came out poor stay as they were
+    const check = new QuadCheck(soup.points, soup.quads, ground.forms);
+    const start = first.soup.quads.length;
+    const poor = new Set(owner.filter((_, i) => check.least(start + 4 * i) < POOR || check.isFolded(start + 4 * i)));
+    limbs = limbs.filter((_, i) => !poor.has(i));
+  }
+  return first;
+}
+
+/** With rings of quads for each limb, on a patch at its root that is drawn out along it. Gives whose limb each new quad is, too. Cost: each limb's triangles for each of its rings, and its quads' links. */
+function grown(
+  start: QuadSoup,
+  low: SculptSurface,
+  limbs: readonly Limb[],
+  form: SculptSurface,
+  dearest: number,
+): { soup: QuadSoup; owner: number[] } {
+  const quadOf = quadsByTriangle(start);
+  const owner: number[] = [];
+  let soup = start;
+  limbs.forEach((limb, i) => {
+    const root = roundLimb(limb, form, limb.length * BASE);
+    if (!root) return;
+    const [a, b] = low.indices.subarray(3 * low.closest(meanPoint(root)).triangle);
+    const next = withLimb(soup, quadOf(a, b) / 4, limb, root, form, dearest);
+    for (let q = soup.quads.length; q < next.quads.length; q += 4) owner.push(i);
+    soup = next;
+  });
+  return { soup, owner };
+}
+
+/** With a limb grown out of a patch round a quad. */
+function withLimb(
+  soup: QuadSoup,
+  q: number,
+  limb: Limb,
+  root: readonly Vec3[],
+  form: SculptSurface,
+  dearest: number,
+): QuadSoup {
+  const links = new QuadLinks(soup);
+  const patch = patchFor(soup, links, q, root, dearest);
+  if (!patch) return soup;
+  const outline = outlineOf(patch).map((h) => soup.quads[h]);
+  const edge = lengthRound(outline.map((v) => at(soup, v))) / outline.length;
+  const round = lengthRound(root) / outline.length;
+  const along = Math.min(edge, Math.max(SHORTEST * edge, round));
+  const end = limb.length - TIP * Math.min(round, edge);
+  // the first ring lies beyond the root
+  const count = Math.max(1, Math.min(Math.round(end / along), Math.floor(end / (FIRST * limb.root))));
+  const rings: Float64Array[] = [];
+  let before = outline.map((v) => at(soup, v));
+  for (let i = 1; i <= count; i++) {
+    const line = roundLimb(limb, form, (i / count) * end);
+    if (!line) return soup;
+    const round = new RoundLine(line, before);
+    before = round.places(before.length, round.shareLike(before));
+    rings.push(Float64Array.from(before.flat()));
+  }
+  return drawnOut(soup, patch, rings, innerOf(soup, patch, outline, before, form));
+}
+
+const at = ({ points: p }: QuadSoup, v: number): Vec3 => [p[3 * v], p[3 * v + 1], p[3 * v + 2]];
+
+/** The patch that a limb had best grow from for no more poles than that: a cap at a quad or beside it, or what has about as many edges round it as the limb; null where there is none off lines. */
+function patchFor(soup: QuadSoup, links: QuadLinks, q: number, root: readonly Vec3[], dearest: number): Patch | null {
+  const middle = meanPoint(root);
+  const corners = [...soup.quads.subarray(4 * q, 4 * q + 4)];
+  const edge = lengthRound(corners.map((v) => at(soup, v))) / 4;
+  const wanted = Math.max(4, lengthRound(root) / edge);
+  const near = [...new Set(corners.flatMap((v) => links.at(v)))];
+  let best: { patch: Patch; cost: number } | null = null;
+  for (let rows = 1; rows <= WIDEST; rows++)
+    for (let columns = rows; columns <= LONGEST; columns++) {
+      const off = Math.abs(Math.log((2 * (rows + columns)) / wanted));
+      const caps = near.flatMap((one) => rectanglesWith(links, one, columns, rows, (v) => links.at(v).length === 3));
+      const others = dearest > 0 && off < Math.log(FITS) ? rectanglesWith(links, q, columns, rows) : [];
+      for (const [i, patch] of [...caps, ...others].entries()) {
+        const poles = polesOfDrawing(soup, links, patch);
+        const points = [...new Set(patch.halves.flatMap((h) => [...soup.quads.subarray(h & ~3, (h & ~3) + 4)]))];
+        if (poles > (i < caps.length ? 0 : dearest) || points.some((v) => soup.onLine[v] !== -1)) continue;
+        const away = distance(meanPoint(points.map((v) => at(soup, v))), middle) / edge;
+        const cost = away + ROUND * off + POLE * poles;
+        if (!best || cost < best.cost) best = { patch, cost };
+      }
+    }
+  return best?.patch ?? null;
+}
+
+/** Where a patch's inner points go, on the form: as they lay between those of its outline. */
+function innerOf(
+  soup: QuadSoup,
+  patch: Patch,
+  outline: readonly number[],
+  ring: readonly Vec3[],
+  form: SculptSurface,
+): Map<number, Vec3> {
+  const inner = new Map<number, Vec3>();
+  for (const h of patch.halves)
+    for (const v of soup.quads.subarray(h & ~3, (h & ~3) + 4)) {
+      if (inner.has(v) || outline.includes(v)) continue;
+      const shares = outline.map((w) => 1 / Math.max(1e-300, distance(at(soup, v), at(soup, w)) ** 2));
+      const all = shares.reduce((sum, x) => sum + x, 0);
+      const to = ring.reduce((sum: Vec3, p, k) => add(sum, scale(p, shares[k] / all)), [0, 0, 0]);
+      inner.set(v, form.closest(to).point);
+    }
+  return inner;
+}

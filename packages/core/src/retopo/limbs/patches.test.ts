@@ -1,0 +1,95 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { soupFromMesh, type PolyMesh } from '../../mesh';
+import { ballMesh, torusMesh } from '../../testing';
+import { edgesOff, eulerOf, QuadLinks } from '../quads/QuadLinks';
+import type { QuadSoup } from '../quads/QuadSoup';
+import { drawnOut, outlineOf, polesOfDrawing, rectangle, rectanglesWith } from './patches';
+
+function soupOf(mesh: PolyMesh): QuadSoup {
+  const { positions, corners } = soupFromMesh(mesh);
+  return { points: Float64Array.from(positions), quads: Int32Array.from(corners), onLine: new Int32Array(positions.length / 3).fill(-1) }; // prettier-ignore
+}
+const TORUS = soupOf(torusMesh(20, 8));
+const BALL = soupOf(ballMesh(5));
+const offIn = (soup: QuadSoup): number =>
+  edgesOff(soup, new QuadLinks(soup)).reduce((sum, off) => sum + Math.abs(off), 0);
+
+/** A patch drawn out by some rings, its points anywhere: counts do not depend on places. */
+function drawn(soup: QuadSoup, patch: Parameters<typeof outlineOf>[0], rings: number): QuadSoup {
+  const m = outlineOf(patch).length;
+  return drawnOut(soup, patch, Array.from({ length: rings }, (_, i) => new Float64Array(3 * m).fill(i)), new Map()); // prettier-ignore
+}
+
+describe('patches of quads', () => {
+  it('on a torus are there in every place of a rectangle that a quad can have', () => {
+    const links = new QuadLinks(TORUS);
+    for (const [columns, rows] of [
+      [1, 1],
+      [2, 1],
+      [3, 2],
+      [2, 2],
+    ] as const) {
+      // prettier-ignore
+      const patches = rectanglesWith(links, 17, columns, rows);
+      expect(patches).toHaveLength(columns * rows * (columns === rows ? 1 : 2));
+      for (const patch of patches) {
+        expect(patch.halves.some((h) => h >> 2 === 17)).toBe(true);
+        expect(new Set(patch.halves.map((h) => h >> 2)).size).toBe(columns * rows);
+        // the outline goes from point to point, and closes
+        const round = outlineOf(patch);
+        expect(round).toHaveLength(2 * (columns + rows));
+        round.forEach((h, i) => {
+          const end = TORUS.quads[(h & ~3) + ((h + 1) & 3)];
+          expect(TORUS.quads[round[(i + 1) % round.length]]).toBe(end);
+        });
+      }
+    }
+  });
+
+  it('are none where they would meet themselves, or a pole stands inside', () => {
+    expect(rectangle(new QuadLinks(TORUS), 0, 20, 8)).toBeNull();
+    // round a corner of the ball three quads meet
+    const links = new QuadLinks(BALL);
+    const v = edgesOff(BALL, links).findIndex((off) => off === -1);
+    const [q] = links.at(v);
+    const patches = rectanglesWith(links, q, 2, 2);
+    expect(patches).toHaveLength(3);
+    // the middle of four quads is a corner of the last, the one that all share
+    for (const { halves } of patches) expect(BALL.quads[halves[3]]).not.toBe(v);
+  });
+
+  it('drawn out leave the surface as closed as it was, with the poles that were told', () => {
+    const shape = fc.constantFrom(TORUS, BALL);
+    fc.assert(
+      fc.property(
+        shape,
+        fc.nat(),
+        fc.integer({ min: 1, max: 4 }),
+        fc.integer({ min: 1, max: 3 }),
+        fc.integer({ min: 1, max: 4 }),
+        fc.nat(),
+        (soup, at, columns, rows, rings, which) => {
+          // prettier-ignore
+          const links = new QuadLinks(soup);
+          const patches = rectanglesWith(links, at % (soup.quads.length / 4), columns, rows);
+          fc.pre(patches.length > 0);
+          const patch = patches[which % patches.length];
+          const next = drawn(soup, patch, rings);
+          const m = 2 * (columns + rows);
+          expect(next.quads.length / 4).toBe(soup.quads.length / 4 + m * rings);
+          expect(next.onLine.length).toBe(soup.onLine.length + m * rings);
+          expect(eulerOf(next)).toBe(eulerOf(soup));
+          const after = new QuadLinks(next);
+          for (let h = 0; h < next.quads.length; h++) {
+            expect(after.isCrowded(h)).toBe(false);
+            expect(after.isOpen(h)).toBe(false);
+          }
+          expect(offIn(next) - offIn(soup)).toBe(polesOfDrawing(soup, links, patch));
+          // drawn out once more it is a cap, and costs none
+          expect(polesOfDrawing(next, after, patch)).toBe(0);
+        },
+      ),
+    );
+  });
+});

@@ -1,0 +1,28 @@
+import type { PolygonSoup } from '../../mesh';
+import { SculptSurface } from '../../surface';
+
+/** Quads as they come out of the grid: points on the working mesh, four corners each, wound like it. */
+export interface QuadSoup {
+  /** f64[3·V] */
+  points: Float64Array;
+  /** i32[4·Q] */
+  quads: Int32Array;
+  /** vertex → the line of the working mesh that runs through its cell, −1 for none, −2 for a corner */
+  onLine: Int32Array;
+}
+
+/** As polygons, for files and low-polys. */
+export function quadSoup({ points, quads }: QuadSoup): PolygonSoup {
+  const faceStarts = Uint32Array.from({ length: quads.length / 4 + 1 }, (_, f) => 4 * f);
+  return { positions: points, faceStarts, corners: Uint32Array.from(quads) };
+}
+
+/** Quads as a surface, each cut along its first diagonal. */
+export function surfaceOfQuads({ points, quads }: QuadSoup): SculptSurface {
+  const indices = new Uint32Array((quads.length / 4) * 6);
+  for (let q = 0; q < quads.length / 4; q++) {
+    const [a, b, c, d] = quads.subarray(4 * q, 4 * q + 4);
+    indices.set([a, b, c, a, c, d], 6 * q);
+  }
+  return SculptSurface.build({ positions: Float32Array.from(points), indices });
+}

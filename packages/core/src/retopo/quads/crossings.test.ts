@@ -1,0 +1,94 @@
+import fc from 'fast-check';
+import { expect, test } from 'vitest';
+import { seededRng } from '../../math';
+import { drawnApart } from '../fit/drawnApart';
+import { crossingInAll, crossingQuads } from './crossings';
+
+/** A sheet of n × n quads about the unit square, at a height, or upright along x. */
+function sheet(
+  n: number,
+  place: (x: number, y: number) => [number, number, number],
+): { points: number[]; quads: number[] } {
+  const points: number[] = [];
+  const quads: number[] = [];
+  for (let j = 0; j <= n; j++) for (let i = 0; i <= n; i++) points.push(...place(i / n, j / n));
+  for (let j = 0; j < n; j++)
+    for (let i = 0; i < n; i++) quads.push(j * (n + 1) + i, j * (n + 1) + i + 1, (j + 1) * (n + 1) + i + 1, (j + 1) * (n + 1) + i); // prettier-ignore
+  return { points, quads };
+}
+function both(a: ReturnType<typeof sheet>, b: ReturnType<typeof sheet>): { points: Float64Array; quads: Int32Array } {
+  const shift = a.points.length / 3;
+  return { points: Float64Array.from([...a.points, ...b.points]), quads: Int32Array.from([...a.quads, ...b.quads.map((v) => v + shift)]) }; // prettier-ignore
+}
+
+test('a sheet that stands through another crosses it along its foot, and one above it does not', () => {
+  const flat = sheet(8, (x, y) => [x, y, 0]);
+  const through = sheet(8, (x, y) => [0.07 + 0.8 * x, 0.53 + 0.001 * x, y - 0.47]);
+  const found = crossingQuads(both(flat, through));
+  // the row of the standing sheet that goes through, and the row of the flat one that it goes through
+  expect(found.filter((q) => q >= 64)).toHaveLength(8);
+  expect(new Set(found.filter((q) => q < 64).map((q) => Math.floor(q / 8)))).toEqual(new Set([4]));
+  expect(
+    crossingQuads(
+      both(
+        flat,
+        sheet(8, (x, y) => [x, y, 0.05]),
+      ),
+    ),
+  ).toEqual([]);
+});
+
+test('finds what trying every pair finds, over seeded sheets', () => {
+  fc.assert(
+    fc.property(fc.integer(), (seed) => {
+      const rng = seededRng(seed);
+      const bent = (): ReturnType<typeof sheet> => {
+        const [a, b, c, d] = [rng() - 0.5, rng() - 0.5, rng() - 0.5, rng() - 0.5];
+        return sheet(5, (x, y) => [x + 0.1 * rng(), y + 0.1 * rng(), a + b * x + c * y + d * x * y]);
+      };
+      const soup = both(bent(), bent());
+      const all = crossingQuads(soup);
+      // alone, two quads cross only where they do in the whole; the grid of cells has no part in that
+      const pairs = new Set<number>();
+      for (let i = 0; i < 25; i++)
+        for (let j = 25; j < 50; j++) {
+          const own = Int32Array.from([...soup.quads.subarray(4 * i, 4 * i + 4), ...soup.quads.subarray(4 * j, 4 * j + 4)]); // prettier-ignore
+          if (crossingQuads({ points: soup.points, quads: own }).length > 0) pairs.add(i).add(j);
+        }
+      expect(new Set(all)).toEqual(pairs);
+    }),
+    { numRuns: 40 },
+  );
+});
+
+test('a half that leans through the mirror plane crosses its image there, and nowhere by itself', () => {
+  const half = sheet(8, (x, y) => [1.2 * x - 0.2, y, 0.4 * x + 0.01 * y]);
+  const soup = { points: Float64Array.from(half.points), quads: Int32Array.from(half.quads), onLine: new Int32Array(81).fill(-1) }; // prettier-ignore
+  expect(crossingInAll(soup, null)).toEqual([]);
+  const found = crossingInAll(soup, { axis: 'x', offset: 0 });
+  // the column that the plane goes through: 0.2 of 1.2 is in the second of eight
+  expect(found.length).toBeGreaterThanOrEqual(8);
+  expect(found.every((q) => q < 64 && q % 8 < 3)).toBe(true);
+});
+
+test('two walls that run into each other are drawn apart, across a gap and back to back, and points on lines stay', () => {
+  const bump = (x: number, y: number): number => 0.06 * Math.sin(Math.PI * x) * Math.sin(Math.PI * y);
+  const up = sheet(8, (x, y) => [x, y, bump(x, y)]);
+  const flat = sheet(8, (x, y) => [x + 0.04, y + 0.03, 0.03]);
+  const turned = { ...flat, quads: flat.quads.map((_, i) => flat.quads[i - (i % 4) + 3 - (i % 4)]) };
+  const upTurned = { ...up, quads: up.quads.map((_, i) => up.quads[i - (i % 4) + 3 - (i % 4)]) };
+  // the lower wall faces the upper one across the gap, or both face away from each other
+  for (const walls of [both(up, turned), both(upTurned, flat)]) {
+    const onLine = new Int32Array(walls.points.length / 3).fill(-1);
+    onLine[0] = 0;
+    const soup = { ...walls, onLine };
+    const before = crossingQuads(soup).length;
+    expect(before).toBeGreaterThan(10);
+    const made = drawnApart(soup, 1 / 8, null);
+    expect(made.crossing).toEqual([]);
+    expect(crossingQuads(made.soup)).toEqual([]);
+    const moved = [...made.soup.points].map((x, i) => Math.abs(x - walls.points[i]));
+    expect(Math.max(...moved)).toBeLessThan(0.5 / 8);
+    expect(moved.slice(0, 3)).toEqual([0, 0, 0]);
+  }
+});
