@@ -5,6 +5,7 @@ import { FacingForm } from './form/FacingForm';
 import { moveSoundly, THIN, turnsAway } from './form/moveSoundly';
 import { faceForm, pinch } from './form/surgery';
 import { nextHalf, prevHalf, type TriMesh } from './form/TriMesh';
+import { openNarrowCorners } from './field/narrowCorners';
 import { lineHalves, onCurve, type Curve } from './lines/lines';
 
 /** Rounds of splitting, collapsing, turning and evening out. */
@@ -61,6 +62,7 @@ export function evenTriangles(
   }
   turnEdges(mesh, plane);
   dropSpikes(mesh);
+  openNarrowCorners(mesh, kept);
   return Uint8Array.from(kept);
 }
 

@@ -1,6 +1,7 @@
 import { conjugateGradients, isOnPlane, WayQueue, type MirrorPlane } from '../../math';
 import { prevHalf, type TriMesh } from '../form/TriMesh';
 import { indicesOf, rise, turnsAt, type CrossField } from './field';
+import { flatSectors, type Sector } from './narrowCorners';
 
 /** Weight of triangles on lines, whose crosses are where they must be. */
 const ANCHOR = 20;
@@ -31,7 +32,11 @@ export function simplifyPoles(
   const bent = plane ? bentInPlane(mesh, field, plane) : [];
   for (const { v, turns } of bent) index[v] = turns;
   const moves = new Moves(mesh, field, index, blocked, size);
-  const changed = moves.offBorder(bent.map(({ v }) => v)) + moves.cancel(near) + moves.part(APART);
+  const changed =
+    moves.offBorder(bent.map(({ v }) => v)) +
+    moves.offCorners(flatSectors(mesh, field)) +
+    moves.cancel(near) +
+    moves.part(APART);
   for (const { v } of bent) index[v] = 0;
   if (changed > 0) smoothAgain(mesh, field);
   return index;
@@ -96,6 +101,23 @@ class Moves {
     return moved;
   }
 
+  /** Quarters moved off corners of lines that have no quad between them, until they have one; gives how many. */
+  offCorners(flat: readonly Sector[]): number {
+    let moved = 0;
+    for (const { v, inner, quads } of flat) {
+      const own = this.index[v];
+      for (let lacking = 1 - quads; lacking > 0 && this.cornerOff(v, inner); lacking--) moved++;
+      // a border's corners are no poles
+      if (this.mesh.isBorder(v)) this.index[v] = own;
+    }
+    return moved;
+  }
+
+  private cornerOff(v: number, inner: readonly number[]): boolean {
+    for (let within = APART; within <= FARTHEST; within *= 2) if (this.moveOff(v, within, 1, inner)) return true;
+    return false;
+  }
+
   /** One quarter of a vertex moved to the nearest pole that is its opposite; false where there is none near by. */
   private cancelled(v: number, within: number): boolean {
     const sign = Math.sign(this.index[v]);
@@ -106,14 +128,19 @@ class Moves {
   }
 
   /** One quarter of a vertex moved to a regular one near by; false where there is none. */
-  private moveOff(v: number, apart: number): boolean {
-    const found = this.reach(v, WITHIN * apart).filter(({ end }) => this.index[end] === 0);
+  private moveOff(
+    v: number,
+    apart: number,
+    by = Math.sign(this.index[v]),
+    first: readonly number[] = this.mesh.fan(v),
+  ): boolean {
+    const found = this.reach(v, WITHIN * apart, first).filter(({ end }) => this.index[end] === 0);
     if (found.length === 0) return false;
     const poles = [...this.index.keys()].filter((w) => this.index[w] !== 0);
     const room = ({ end, far }: { end: number; far: number }): number =>
       Math.min(...poles.map((w) => this.between(w, end)), apart) - 0.1 * Math.abs(far - apart);
     const best = found.reduce((a, b) => (room(b) > room(a) ? b : a));
-    this.shift(best.path, Math.sign(this.index[v]));
+    this.shift(best.path, by);
     return true;
   }
 
@@ -134,8 +161,12 @@ class Moves {
     return (2 * away) / (this.size(v) + this.size(w));
   }
 
-  /** Vertices within a distance along edges, with the shortest paths there. */
-  private reach(v: number, radius: number): { end: number; far: number; path: number[] }[] {
+  /** Vertices within a distance along edges, with the shortest paths there, which begin with one of the `first`. */
+  private reach(
+    v: number,
+    radius: number,
+    first: readonly number[] = this.mesh.fan(v),
+  ): { end: number; far: number; path: number[] }[] {
     const { mesh, blocked } = this;
     const far = new Map([[v, 0]]);
     const by = new Map<number, number>();
@@ -146,7 +177,7 @@ class Moves {
       const u = next.v;
       if (done.has(u)) continue;
       done.add(u);
-      for (const h of mesh.fan(u)) {
+      for (const h of u === v ? first : mesh.fan(u)) {
         const w = mesh.to(h);
         const d = next.way + (2 * Math.sqrt(mesh.squaredLength(h))) / (this.size(u) + this.size(w));
         if (blocked[w] || mesh.line[h] >= 0 || d > radius || d >= (far.get(w) ?? Infinity)) continue;

@@ -1,0 +1,89 @@
+import { nextHalf, prevHalf, type TriMesh } from '../form/TriMesh';
+import { rise, type CrossField } from './field';
+
+/** Lines that meet at less than this are narrow: crosses along one would be taken for crosses along the other. Radians. */
+const NARROW = (50 * Math.PI) / 180;
+
+/** What lies between two lines, or borders, that meet at a vertex. */
+export interface Sector {
+  v: number;
+  /** half-edges that leave the vertex between the lines */
+  inner: number[];
+  /** so many quads meet there by the crosses, in full quarters; none or fewer where lines run into each other */
+  quads: number;
+}
+
+/** Sectors that have no quad of their own though their lines meet: in a grid both would lie on one line, and all between them would be flat. Cost: the vertices. */
+export function flatSectors(mesh: TriMesh, field: CrossField): Sector[] {
+  const found: Sector[] = [];
+  for (let v = 0; v < mesh.vertices; v++) {
+    if (mesh.out[v] < 0 || !(mesh.isBorder(v) || mesh.isOnLine(v))) continue;
+    for (const triangles of sectorsAt(mesh, v)) {
+      const sector = { v, inner: triangles.slice(1), quads: quadsIn(mesh, field, triangles) };
+      if (sector.quads < 1) found.push(sector);
+    }
+  }
+  return found;
+}
+
+/** Of each sector at a vertex, the half-edges that leave it, in turn: the first runs along a line. None where fewer than two lines meet. */
+function sectorsAt(mesh: TriMesh, v: number): number[][] {
+  let fan = mesh.fan(v);
+  const isLine = (h: number): boolean => mesh.line[h] >= 0 || (mesh.twin[h] < 0 && mesh.from[h] === v);
+  const first = fan.findIndex(isLine);
+  if (first < 0) return [];
+  if (!mesh.isBorder(v)) fan = [...fan.slice(first), ...fan.slice(0, first)];
+  const sectors: number[][] = [];
+  for (const h of fan)
+    if (isLine(h)) sectors.push([h]);
+    else sectors[sectors.length - 1]?.push(h);
+  // one line that ends in the surface has all round it
+  return sectors.length > 1 || mesh.isBorder(v) ? sectors : [];
+}
+
+/** Quarters that crosses turn by from the line at one side of a sector to that at the other, as they are carried across it. */
+function quadsIn(mesh: TriMesh, field: CrossField, triangles: readonly number[]): number {
+  const quarter = Math.PI / 2;
+  let turn = 0;
+  triangles.forEach((h, i) => {
+    turn += between(field, h);
+    if (i > 0) turn -= rise(mesh, field, mesh.twin[h]) - field.quarter[mesh.twin[h]] * quarter;
+  });
+  const last = prevHalf(triangles[triangles.length - 1]);
+  const off = (h: number): number => {
+    const way = field.direction[h] - field.angle[Math.floor(h / 3)];
+    return way - quarter * Math.round(way / quarter);
+  };
+  return Math.round((turn + off(triangles[0]) - off(last)) / quarter);
+}
+
+/** The angle of a triangle where a half-edge leaves its vertex. */
+const between = ({ direction }: CrossField, h: number): number => {
+  const back = direction[prevHalf(h)] + Math.PI - direction[h];
+  return back - 2 * Math.PI * Math.floor(back / (2 * Math.PI));
+};
+
+/** Splits triangles that lie alone between two lines that meet narrowly: what runs along both cannot be told in one. `marks` of new points are 0. Changes both. Cost: the triangles. */
+export function openNarrowCorners(mesh: TriMesh, marks: number[]): void {
+  for (let h = 0, all = 3 * mesh.triangles; h < all; h++) {
+    if (!mesh.isAlive(Math.floor(h / 3)) || mesh.line[h] < 0 || mesh.line[prevHalf(h)] < 0) continue;
+    const across = nextHalf(h);
+    if (mesh.line[across] >= 0 || angleAt(mesh, h) > NARROW) continue;
+    mesh.split(across);
+    while (marks.length < mesh.vertices) marks.push(0);
+  }
+}
+
+/** The angle of a triangle at the vertex that a half-edge leaves, radians. */
+function angleAt(mesh: TriMesh, h: number): number {
+  const { points: p, from } = mesh;
+  const [a, b, c] = [3 * from[h], 3 * from[nextHalf(h)], 3 * from[prevHalf(h)]];
+  let [along, uu, vv] = [0, 0, 0];
+  for (let k = 0; k < 3; k++) {
+    const [u, v] = [p[b + k] - p[a + k], p[c + k] - p[a + k]];
+    along += u * v;
+    uu += u * u;
+    vv += v * v;
+  }
+  return Math.acos(Math.min(1, along / Math.sqrt(uu * vv || 1)));
+}
