@@ -3,6 +3,9 @@ import { rise, type CrossField } from './field';
 
 /** Lines that meet at less than this are narrow: crosses along one would be taken for crosses along the other. Radians. */
 const NARROW = (50 * Math.PI) / 180;
+/** So many edges between them are split, one after the other. */
+const CHORDS = 8;
+const NONE = -1;
 
 /** What lies between two lines, or borders, that meet at a vertex. */
 export interface Sector {
@@ -63,15 +66,31 @@ const between = ({ direction }: CrossField, h: number): number => {
   return back - 2 * Math.PI * Math.floor(back / (2 * Math.PI));
 };
 
-/** Splits triangles that lie alone between two lines that meet narrowly: what runs along both cannot be told in one. `marks` of new points are 0. Changes both. Cost: the triangles. */
+/**
+ * Splits edges that run from line to line between two lines that meet narrowly, one after the other from where these meet: what runs along both cannot be told in one triangle, and poles need a point to stand on. `marks`
+ * of new points are 0. Changes both. Cost: the triangles.
+ */
 export function openNarrowCorners(mesh: TriMesh, marks: number[]): void {
   for (let h = 0, all = 3 * mesh.triangles; h < all; h++) {
     if (!mesh.isAlive(Math.floor(h / 3)) || mesh.line[h] < 0 || mesh.line[prevHalf(h)] < 0) continue;
-    const across = nextHalf(h);
-    if (mesh.line[across] >= 0 || angleAt(mesh, h) > NARROW) continue;
-    mesh.split(across);
+    if (angleAt(mesh, h) > NARROW) continue;
+    for (let chord = nextHalf(h), i = 0; i < CHORDS && chord >= 0; i++) chord = opened(mesh, chord);
     while (marks.length < mesh.vertices) marks.push(0);
   }
+}
+
+/** Splits an edge from line to line; gives the next one beyond it, −1 where there is none. */
+function opened(mesh: TriMesh, chord: number): number {
+  const bound = (v: number): boolean => mesh.isBorder(v) || mesh.isOnLine(v);
+  const beyond = mesh.twin[chord];
+  if (mesh.line[chord] >= 0 || beyond < 0) return NONE;
+  const far = [nextHalf(beyond), prevHalf(beyond)];
+  const next = far.filter((h) => mesh.line[h] < 0 && bound(mesh.from[h]) && bound(mesh.to(h)));
+  const goesOn = next.length === 1 && far.some((h) => mesh.line[h] >= 0);
+  const ends = goesOn ? [mesh.from[next[0]], mesh.to(next[0])] : [];
+  mesh.split(chord);
+  // splitting may have given its halves other numbers
+  return goesOn ? (mesh.fan(ends[0]).find((h) => mesh.to(h) === ends[1]) ?? NONE) : NONE;
 }
 
 /** The angle of a triangle at the vertex that a half-edge leaves, radians. */

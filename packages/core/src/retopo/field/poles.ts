@@ -8,6 +8,8 @@ const ANCHOR = 20;
 
 /** Poles that are taken apart, or off the mirror plane, stand so many quads from each other. */
 const APART = 1;
+/** Those that a narrow corner of lines gives off: the quad in the corner is about half as wide as that is long. */
+const OFF_CORNER = 2;
 /** They are looked for a little beyond that, and off the plane so far at most. */
 const WITHIN = 1.6;
 const FARTHEST = 4;
@@ -114,7 +116,7 @@ class Moves {
   }
 
   private cornerOff(v: number, inner: readonly number[]): boolean {
-    for (let within = APART; within <= FARTHEST; within *= 2) if (this.moveOff(v, within, 1, inner)) return true;
+    for (let within = OFF_CORNER; within <= FARTHEST; within *= 2) if (this.moveOff(v, within, 1, inner)) return true;
     return false;
   }
 
