@@ -4,7 +4,7 @@ import { rise, type CrossField } from './field';
 /** Lines that meet at less than this are narrow: crosses along one would be taken for crosses along the other. Radians. */
 const NARROW = (50 * Math.PI) / 180;
 /** So many edges between them are split, one after the other. */
-const CHORDS = 8;
+const CHORDS = 24;
 const NONE = -1;
 
 /** What lies between two lines, or borders, that meet at a vertex. */
