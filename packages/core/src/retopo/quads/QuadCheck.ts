@@ -5,6 +5,8 @@ import type { WalkingForm } from '../../surface';
 const FOLDED = 0;
 /** A quad is turned over where its normal agrees with the form's at its corners by less than this. */
 const FACING = -0.2;
+/** Where corners lie on sharp edges the form's normal there may be that of the face beyond: so much nearer to the middle it is their own. */
+const INSIDE = 0.1;
 
 /** How square quads are, and which are folded; their points may be moved between two questions. Cost: of a question, a closest point and form for each corner that moved. */
 export class QuadCheck {
@@ -55,12 +57,24 @@ export class QuadCheck {
 
   private facesAway(q: number, l: number, at: NormalsAt): boolean {
     // the middle of a quad over a thin form may lie nearer to its other side; the corners are on it
+    const along = (n: Vec3): number =>
+      (n[0] * this.normal[0] + n[1] * this.normal[1] + n[2] * this.normal[2]) / (4 * l);
     let facing = 0;
-    for (let k = 0; k < 4; k++) {
-      const n = at.of(this.quads[q + k]);
-      facing += (n[0] * this.normal[0] + n[1] * this.normal[1] + n[2] * this.normal[2]) / (4 * l);
-    }
+    for (let k = 0; k < 4; k++) facing += along(at.of(this.quads[q + k]));
+    if (facing >= this.facing) return false;
+    facing = 0;
+    for (let k = 0; k < 4; k++) facing += along(at.at(this.inside(q, k)));
     return facing < this.facing;
+  }
+
+  /** A place a little inside of a corner. */
+  private inside(q: number, k: number): Vec3 {
+    const { p, quads } = this;
+    const at = (c: number): number => {
+      const middle = (p[3 * quads[q] + c] + p[3 * quads[q + 1] + c] + p[3 * quads[q + 2] + c] + p[3 * quads[q + 3] + c]) / 4; // prettier-ignore
+      return (1 - INSIDE) * p[3 * quads[q + k] + c] + INSIDE * middle;
+    };
+    return [at(0), at(1), at(2)];
   }
 
   /** Its normal, and how long that is. */
@@ -94,7 +108,11 @@ class NormalsAt {
     const known = this.known[v];
     if (known && place[i] === p[i] && place[i + 1] === p[i + 1] && place[i + 2] === p[i + 2]) return known;
     for (let k = i; k < i + 3; k++) place[k] = p[k];
-    return (this.known[v] = this.form.closest([p[i], p[i + 1], p[i + 2]]).normal);
+    return (this.known[v] = this.at([p[i], p[i + 1], p[i + 2]]));
+  }
+
+  at(place: Vec3): Vec3 {
+    return this.form.closest(place).normal;
   }
 }
 
