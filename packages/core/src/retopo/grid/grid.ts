@@ -2,9 +2,10 @@ import { dissected } from '../../math';
 import type { CrossField } from '../field/field';
 import { nextHalf, type TriMesh } from '../form/TriMesh';
 import type { RidgeChain } from '../lines/ridgeChains';
-import { closingNumbers } from './closedRings';
+import { closingNumbers, rowsAsOne, tiedNumbers } from './closedRings';
 import { GridSystem } from './GridSystem';
 import { LessFlat } from './lessFlat';
+import { lineTies } from './lineTies';
 import { MoreRings } from './moreRings';
 import { MANY_NUMBERS } from './reducedBasis';
 import { RidgeRows } from './RidgeRows';
@@ -117,8 +118,9 @@ export class Grid {
     const r = right();
     const each = this.numbers <= MANY_NUMBERS ? size : null;
     const rings = each ? ringsOf(mesh, field, seams, spread.map((by) => by * each), this.numbers) : []; // prettier-ignore
-    const within = each ? closingNumbers(rings, bestNumbers(s, r).map((x) => x / each)) : null; // prettier-ignore
-    this.whole = new WholeNumbers(this.numbers, s, r, within);
+    const tied = tiedNumbers(this.numbers, lineTies(seams, this.unknown, lines));
+    const within = each ? closingNumbers(tied, rings, bestNumbers(s, r).map((x) => x / each)) : tied; // prettier-ignore
+    this.whole = new WholeNumbers(this.numbers, s, r, within.length < this.numbers ? rowsAsOne(within) : null);
     this.flat = new LessFlat(seams, this.unknown, this.whole, answers);
     this.rings = new MoreRings(this.whole, this.flat, rings);
   }

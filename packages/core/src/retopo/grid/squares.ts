@@ -59,7 +59,7 @@ export function squaresOf(
   const sums = new SumsSoFar();
   let n = 0;
   const real = (k: number, wedge: number, axis: 0 | 1, sign: number): void => {
-    const own = coordinate(seams, unknown, wedge, axis);
+    const own = coordinateOf(seams, unknown, wedge, axis);
     made.row[2 * n + k] = own.row;
     made.sign[2 * n + k] = sign * own.sign;
   };
@@ -120,7 +120,12 @@ class SumsSoFar {
 }
 
 /** The real unknown behind one coordinate of a wedge: its row and sign; row −1 at poles. */
-function coordinate(seams: Seams, unknown: Int32Array, wedge: number, axis: 0 | 1): { row: number; sign: number } {
+export function coordinateOf(
+  seams: Seams,
+  unknown: Int32Array,
+  wedge: number,
+  axis: 0 | 1,
+): { row: number; sign: number } {
   const v = seams.vertex[wedge];
   if (v < 0) return { row: -1, sign: 0 };
   // coordinate of i^k·(x + iy)
@@ -131,7 +136,7 @@ function coordinate(seams: Seams, unknown: Int32Array, wedge: number, axis: 0 | 
 }
 
 /** Terms over the whole numbers of one coordinate of a wedge. */
-function wholeTerms(seams: Seams, wedge: number, axis: 0 | 1, sign: number, into: Map<number, number>): void {
+export function wholeTerms(seams: Seams, wedge: number, axis: 0 | 1, sign: number, into: Map<number, number>): void {
   const { starts, symbol, re, im } = seams.steps;
   for (let k = starts[wedge]; k < starts[wedge + 1]; k++) {
     // coordinate of (a + ib)(x + iy): ax − by, bx + ay
