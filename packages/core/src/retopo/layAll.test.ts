@@ -3,7 +3,7 @@ import { HalfLoopError } from '../errors';
 import { soupInfo } from '../inspect';
 import { checkInvariants, meshFromSoup } from '../mesh';
 import { sculptFromSoup, SculptSurface } from '../surface';
-import { ballSoup, limbedSoup } from '../testing';
+import { ballSoup, limbedSoup, prismSoup, starOutline } from '../testing';
 import {
   bothHalves,
   LAY_AS_USUAL,
@@ -268,3 +268,19 @@ test('the outer shell of a ball within a ball is one ball, closed and a little o
     expect(Math.abs(r - 1 - shell.out)).toBeLessThan(0.02);
   }
 });
+
+test.each([
+  ['wedge of 20 degrees', [[0, 0], [2, 0], [2, 0.728]], 0.9, 300],
+  ['star', starOutline(5, 0.35), 0.3, 400],
+] as const)('of a %s every sharp edge is followed, and every corner has a point', (_, outline, height, faces) => {
+  const laid = layAll(sculptFromSoup(prismSoup(outline, height)), { ...PLAIN, faces, keepEdges: 30 });
+  // a count that is a little off may be told, but no line that is not followed
+  expect(laid.mended.filter((told) => /edge|line|border/.test(told))).toEqual([]);
+  const { points } = laid.soup;
+  for (const [x, y] of outline)
+    for (const z of [0, height]) {
+      let near = Infinity;
+      for (let i = 0; i < points.length; i += 3) near = Math.min(near, Math.hypot(points[i] - x, points[i + 1] - y, points[i + 2] - z)); // prettier-ignore
+      expect(near).toBeLessThan(1e-5);
+    }
+}); // prettier-ignore

@@ -174,3 +174,23 @@ export function sideBySide(...forms: readonly { positions: ArrayLike<number>; in
   }
   return { positions: Float32Array.from(points), indices: Uint32Array.from(corners) };
 }
+
+/** A prism over an outline that is seen whole from its middle, counter-clockwise, in triangles: caps are fans round the middle. */
+export function prismSoup(outline: readonly (readonly [number, number])[], height: number): PolygonSoup {
+  const n = outline.length;
+  const points = [0, height].flatMap((z) => outline.map(([x, y]) => [x, y, z]));
+  const middle = [0, 1].map((k) => outline.reduce((sum, p) => sum + p[k] / n, 0));
+  points.push([...middle, 0], [...middle, height]);
+  const faces = outline.flatMap((_, i) => {
+    const j = (i + 1) % n;
+    return [[i, j, j + n], [i, j + n, i + n], [2 * n, j, i], [2 * n + 1, i + n, j + n]]; // prettier-ignore
+  });
+  return soupOf(points, faces);
+}
+
+/** The outline of a star of so many points, as far out as 1, its notches at `inner`. */
+export const starOutline = (tips: number, inner: number): [number, number][] =>
+  Array.from({ length: 2 * tips }, (_, i) => {
+    const [far, by] = [i % 2 === 0 ? 1 : inner, (Math.PI * i) / tips];
+    return [far * Math.cos(by), far * Math.sin(by)];
+  });
