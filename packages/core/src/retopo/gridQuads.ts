@@ -87,7 +87,7 @@ export function gridQuads(task: Task, way: Way, options: Asked, stages: Stages, 
   stages.begin('Grid', 0.18);
   try {
     const seams = seamsOf(work, field, index);
-    const grid = new Grid(work, field, seams, spread, sizes, way.closes ? size : null, way.ridges ? task.ridges : []);
+    const grid = new Grid(work, field, seams, spread, sizes, way.closes ? size : null, way.ridges ? task.ridges : [], options.plane); // prettier-ignore
     const quadsFor = (wanted: number): QuadSoup => extracted(work, seams, gridFor(grid, wanted, size), corners);
     const first = withCountOfLimbs(task.target, (target) => laidOut({ ...task, target }, quadsFor, stages));
     if (!first || first.verdict.handlesLost > most || isShort(first.soup, task)) return null;

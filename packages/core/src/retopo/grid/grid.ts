@@ -1,4 +1,4 @@
-import { dissected } from '../../math';
+import { dissected, isOnPlane, type MirrorPlane } from '../../math';
 import type { CrossField } from '../field/field';
 import { nextHalf, type TriMesh } from '../form/TriMesh';
 import type { RidgeChain } from '../lines/ridgeChains';
@@ -73,7 +73,7 @@ export class Grid {
 
   /**
    * `spread` is the wanted size at each triangle over the mean size, `sizes` one more at each vertex, by which the field was measured. Whole numbers are such that rings round limbs close, which
-   * is told by their number at `size`, if there is one; never on forms of so many handles that what is between them is a few quads long.
+   * is told by their number at `size`, if there is one; never on forms of so many handles that what is between them is a few quads long. Of the border in the mirror `plane` they need not be exact.
    */
   constructor(
     private readonly mesh: TriMesh,
@@ -83,6 +83,7 @@ export class Grid {
     sizes: Float64Array | null,
     size: number | null,
     ridges: readonly RidgeChain[],
+    plane: MirrorPlane | null = null,
   ) {
     this.ridges = new RidgeRows(mesh, field, seams, ridges);
     const n = mesh.vertices;
@@ -118,11 +119,19 @@ export class Grid {
     const r = right();
     const each = this.numbers <= MANY_NUMBERS ? size : null;
     const rings = each ? ringsOf(mesh, field, seams, spread.map((by) => by * each), this.numbers) : []; // prettier-ignore
-    const tied = tiedNumbers(this.numbers, lineTies(seams, this.unknown, lines));
+    const tied = tiedNumbers(this.numbers, lineTies(seams, this.unknown, lines.filter(({ wedge }) => !this.isInPlane(wedge, plane)))); // prettier-ignore
     const within = each ? closingNumbers(tied, rings, bestNumbers(s, r).map((x) => x / each)) : tied; // prettier-ignore
     this.whole = new WholeNumbers(this.numbers, s, r, within.length < this.numbers ? rowsAsOne(within) : null);
     this.flat = new LessFlat(seams, this.unknown, this.whole, answers);
     this.rings = new MoreRings(this.whole, this.flat, rings);
+  }
+
+  /** Whether a wedge is one of the border in the mirror plane: there the form goes on, and half a quad either way is soon mended. */
+  private isInPlane(wedge: number, plane: MirrorPlane | null): boolean {
+    const { mesh, seams } = this;
+    const v = seams.vertex[wedge];
+    if (v < 0 || !plane || !mesh.isBorder(v)) return false;
+    return isOnPlane([mesh.points[3 * v], mesh.points[3 * v + 1], mesh.points[3 * v + 2]], plane);
   }
 
   /** Each square's wish and weight as they are now. */
