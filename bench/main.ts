@@ -4,7 +4,7 @@ import { lay } from './lay';
 import { opening, type Machine } from './opening';
 import { operators } from './operators';
 import { readers } from './readers';
-import { parts as layParts, retopo } from './retopo';
+import { parts as layParts, retopo, sharp } from './retopo';
 import { shapes } from './shapes';
 
 /** Runs the named parts of the table, all of them without names. */
@@ -16,6 +16,7 @@ export async function bench(names: string[], machine: Machine): Promise<void> {
     flow,
     lay,
     retopo,
+    sharp,
     parts: layParts,
     shapes: () => shapes(machine),
     opening: () => opening(machine),

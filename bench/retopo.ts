@@ -13,7 +13,7 @@ import {
   type LayAllOptions,
 } from '@half-loop/core/retopo';
 import { sculptFromSoup, SculptSurface, type TriangleData } from '@half-loop/core/surface';
-import { ballSoup, sideBySide } from '@half-loop/core/testing';
+import { ballSoup, gearOutline, prismSoup, sideBySide, starOutline } from '@half-loop/core/testing';
 import { blenny, crab, kelp, whelk } from '@half-loop/studies';
 import { ThreadAside } from '@half-loop/threads';
 import { ms, pair, RINGS, say } from './measure';
@@ -35,6 +35,23 @@ export async function retopo(): Promise<void> {
   say(`  memory, at most: ${Math.round(process.resourceUsage().maxRSS / 1024)} MB`);
 }
 
+/** Edges sharper than this are kept where edges are, degrees. */
+const SHARP = 30;
+
+/** What it makes of forms of flat faces whose edges are kept: how many of these no chain of edges follows is told. */
+export async function sharp(): Promise<void> {
+  say(`\nLay all, edges sharper than ${SHARP}° kept, as above`);
+  const prisms: [string, [number, number][], number, number[]][] = [
+    ['wedge of 14°', [[0, 0], [6, 0], [6, 1.5]], 3, [400, 2500]],
+    ['spear of 8°', [[0, 0], [9, -0.6], [9.8, 0], [9, 0.6]], 0.3, [600, 2500]],
+    ['star of 7 points', starOutline(7, 0.4), 0.375, [600, 2500]],
+    ['saw of 30 teeth', starOutline(30, 0.86), 0.12, [1500, 3000]],
+    ['gear of 24 teeth', gearOutline(24), 1.2, [1500, 2500, 4000]],
+  ]; // prettier-ignore
+  for (const [name, outline, height, counts] of prisms)
+    table(name, sculptFromSoup(prismSoup(outline, height)), counts, null, SHARP);
+}
+
 /** A form of two parts of like size, on two cores and on one. */
 export async function parts(): Promise<void> {
   const both = sideBySide(crab(), whelk());
@@ -49,12 +66,18 @@ function table(
   triangles: TriangleData,
   counts: readonly number[],
   plane: LayAllOptions['plane'] = null,
+  keepEdges: number | null = null,
 ): void {
   for (const faces of counts) {
     const begun = performance.now();
     const label = `  ${name.padEnd(26)} ${String(faces).padStart(5)}`;
     try {
-      const laid = layAll(triangles, { ...LAY_AS_USUAL, faces, plane }, { now: () => performance.now() }, aside);
+      const laid = layAll(
+        triangles,
+        { ...LAY_AS_USUAL, faces, plane, keepEdges },
+        { now: () => performance.now() },
+        aside,
+      );
       const all = (performance.now() - begun) / 1000;
       const soup = plane ? bothHalves(laid.soup, plane) : laid.soup;
       const surface = SculptSurface.build({
@@ -70,7 +93,7 @@ function table(
       const slow = Object.entries(laid.seconds)
         .filter(([, s]) => s >= 0.3)
         .sort((a, b) => b[1] - a[1]);
-      say(`      ${slow.map(([what, s]) => `${what} ${s.toFixed(1)}`).join(', ')}`);
+      say(`      ${[slow.map(([what, s]) => `${what} ${s.toFixed(1)}`).join(', '), ...laid.mended].join('; ')}`);
     } catch (error) {
       if (!(error instanceof HalfLoopError)) throw error;
       say(`${label} refused after ${((performance.now() - begun) / 1000).toFixed(0)} s: ${error.message}`);

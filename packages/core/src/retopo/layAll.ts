@@ -86,7 +86,7 @@ function partsLaid(laying: Laying, stages: Stages, start: StartWork | null): Lai
     for (const [k, i] of order.entries()) {
       if (laid[i]) continue;
       take(i, () => {
-        stages.begin('Other core', 0.5);
+        stages.begin('Other parts', 0.5);
         // what was refused there is refused here, too, and can be looked at
         return work?.answer(k) ?? laying.part(i, stages);
       });

@@ -188,6 +188,15 @@ export function prismSoup(outline: readonly (readonly [number, number])[], heigh
   return soupOf(points, faces);
 }
 
+/** The outline of a gear, its teeth from 3 to 3.7 from the middle, seen from above. */
+export const gearOutline = (teeth: number): [number, number][] =>
+  Array.from({ length: teeth }, (_, i) => i).flatMap((i) =>
+    [[0, 3], [0.35, 3], [0.5, 3.7], [0.85, 3.7]].map(([by, far]): [number, number] => {
+      const angle = (2 * Math.PI * (i + by)) / teeth;
+      return [far * Math.cos(angle), far * Math.sin(angle)];
+    }),
+  ); // prettier-ignore
+
 /** The outline of a star of so many points, as far out as 1, its notches at `inner`. */
 export const starOutline = (tips: number, inner: number): [number, number][] =>
   Array.from({ length: 2 * tips }, (_, i) => {

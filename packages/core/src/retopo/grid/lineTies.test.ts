@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { sculptFromSoup } from '../../surface';
-import { prismSoup } from '../../testing';
+import { gearOutline, prismSoup } from '../../testing';
 import { crossField } from '../field/field';
 import { simplifyPoles } from '../field/poles';
 import { cleaned } from '../form/clean';
@@ -16,18 +16,9 @@ import { seamsOf } from './seams';
 
 const keepEdges = 30;
 
-/** A gear's outline, seen from above. */
-const gear = (teeth: number): [number, number][] =>
-  Array.from({ length: teeth }, (_, i) => i).flatMap((i) =>
-    [[0, 3], [0.35, 3], [0.5, 3.7], [0.85, 3.7]].map(([by, far]): [number, number] => {
-      const angle = (2 * Math.PI * (i + by)) / teeth;
-      return [far * Math.cos(angle), far * Math.sin(angle)];
-    }),
-  ); // prettier-ignore
-
 /** The grid of a gear, its sharp edges kept: how far from whole places the map for so many times the usual size puts its lines at worst. */
 function gearGrid(teeth: number, faces: number): (by: number) => number {
-  const [mesh] = cleaned(sculptFromSoup(prismSoup(gear(teeth), 1.2))).parts;
+  const [mesh] = cleaned(sculptFromSoup(prismSoup(gearOutline(teeth), 1.2))).parts;
   const prepared = new Prepared(mesh, faces, { ...LAY_AS_USUAL, faces, keepEdges, density: null, loops: null }, new Stages()); // prettier-ignore
   const { work, size, working, ground } = prepared.taskOf(prepared.ready[0], 1);
   const field = crossField(work, { ratio: size / working, size, followForm: 2, sizes: null, loops: null, ridges: [] });
