@@ -155,7 +155,7 @@ function anglesOf(
 }
 
 /** The angle at corner a of a triangle; with sizes, of one whose sides are measured by them. */
-function cornerAngle(p: Float64Array, a: number, b: number, c: number, sizes: Float64Array | null): number {
+export function cornerAngle(p: Float64Array, a: number, b: number, c: number, sizes: Float64Array | null): number {
   if (sizes) {
     const side = (i: number, j: number): number =>
       (2 * Math.hypot(p[3 * i] - p[3 * j], p[3 * i + 1] - p[3 * j + 1], p[3 * i + 2] - p[3 * j + 2])) / (sizes[i] + sizes[j]); // prettier-ignore

@@ -1,5 +1,5 @@
 import { nextHalf, prevHalf, type TriMesh } from '../form/TriMesh';
-import { rise, type CrossField } from './field';
+import { cornerAngle, rise, type CrossField } from './field';
 
 /** Lines that meet at less than this are narrow: crosses along one would be taken for crosses along the other. Radians. */
 const NARROW = (50 * Math.PI) / 180;
@@ -21,8 +21,8 @@ export function flatSectors(mesh: TriMesh, field: CrossField): Sector[] {
   const found: Sector[] = [];
   for (let v = 0; v < mesh.vertices; v++) {
     if (mesh.out[v] < 0 || !(mesh.isBorder(v) || mesh.isOnLine(v))) continue;
-    for (const triangles of sectorsAt(mesh, v)) {
-      const sector = { v, inner: triangles.slice(1), quads: quadsIn(mesh, field, triangles) };
+    for (const halves of sectorsAt(mesh, v)) {
+      const sector = { v, inner: halves.slice(1), quads: quadsIn(mesh, field, halves) };
       if (sector.quads < 1) found.push(sector);
     }
   }
@@ -45,19 +45,19 @@ function sectorsAt(mesh: TriMesh, v: number): number[][] {
 }
 
 /** Quarters that crosses turn by from the line at one side of a sector to that at the other, as they are carried across it. */
-function quadsIn(mesh: TriMesh, field: CrossField, triangles: readonly number[]): number {
+function quadsIn(mesh: TriMesh, field: CrossField, halves: readonly number[]): number {
   const quarter = Math.PI / 2;
   let turn = 0;
-  triangles.forEach((h, i) => {
+  halves.forEach((h, i) => {
     turn += between(field, h);
     if (i > 0) turn -= rise(mesh, field, mesh.twin[h]) - field.quarter[mesh.twin[h]] * quarter;
   });
-  const last = prevHalf(triangles[triangles.length - 1]);
+  const last = prevHalf(halves[halves.length - 1]);
   const off = (h: number): number => {
     const way = field.direction[h] - field.angle[Math.floor(h / 3)];
     return way - quarter * Math.round(way / quarter);
   };
-  return Math.round((turn + off(triangles[0]) - off(last)) / quarter);
+  return Math.round((turn + off(halves[0]) - off(last)) / quarter);
 }
 
 /** The angle of a triangle where a half-edge leaves its vertex. */
@@ -73,7 +73,7 @@ const between = ({ direction }: CrossField, h: number): number => {
 export function openNarrowCorners(mesh: TriMesh, marks: number[]): void {
   for (let h = 0, all = 3 * mesh.triangles; h < all; h++) {
     if (!mesh.isAlive(Math.floor(h / 3)) || mesh.line[h] < 0 || mesh.line[prevHalf(h)] < 0) continue;
-    if (angleAt(mesh, h) > NARROW) continue;
+    if (cornerAngle(mesh.points, mesh.from[h], mesh.to(h), mesh.from[prevHalf(h)], null) > NARROW) continue;
     for (let chord = nextHalf(h), i = 0; i < CHORDS && chord >= 0; i++) chord = opened(mesh, chord);
     while (marks.length < mesh.vertices) marks.push(0);
   }
@@ -91,18 +91,4 @@ function opened(mesh: TriMesh, chord: number): number {
   mesh.split(chord);
   // splitting may have given its halves other numbers
   return goesOn ? (mesh.fan(ends[0]).find((h) => mesh.to(h) === ends[1]) ?? NONE) : NONE;
-}
-
-/** The angle of a triangle at the vertex that a half-edge leaves, radians. */
-function angleAt(mesh: TriMesh, h: number): number {
-  const { points: p, from } = mesh;
-  const [a, b, c] = [3 * from[h], 3 * from[nextHalf(h)], 3 * from[prevHalf(h)]];
-  let [along, uu, vv] = [0, 0, 0];
-  for (let k = 0; k < 3; k++) {
-    const [u, v] = [p[b + k] - p[a + k], p[c + k] - p[a + k]];
-    along += u * v;
-    uu += u * u;
-    vv += v * v;
-  }
-  return Math.acos(Math.min(1, along / Math.sqrt(uu * vv || 1)));
 }
