@@ -37,7 +37,6 @@ const euler = (mesh: PolyMesh): number => mesh.vertexCount - mesh.edgeCount + me
 
 describe.each(SHAPES.map((op) => op as unknown as Operator))('$name', (op) => {
   it('is manifold, wound outward, closed or open as said, of quads where quads are promised, for all settings', () => {
-    let done = 0;
     fc.assert(
       fc.property(fc.integer(), (seed) => {
         const rng = seededRng(seed);
@@ -49,9 +48,10 @@ describe.each(SHAPES.map((op) => op as unknown as Operator))('$name', (op) => {
           made = runOperator(mesh, op, EMPTY_SELECTION, settings as never);
         } catch (error) {
           if (!(error instanceof TopologyError)) throw error;
-          return void expect(encodeMesh(mesh)).toEqual(empty);
+          expect(encodeMesh(mesh)).toEqual(empty);
+          // refused settings do not count as a run: others are drawn in their place
+          return void fc.pre(false);
         }
-        done++;
         expect(checkInvariants(mesh)).toEqual([]);
         expect(components(mesh)).toHaveLength(1);
         const isOpen = op.name === 'plane-grid' ? 1 : settings.ends === 'open' ? (op.name === 'cone' && !settings.top ? 1 : 2) : 0; // prettier-ignore
@@ -66,9 +66,8 @@ describe.each(SHAPES.map((op) => op as unknown as Operator))('$name', (op) => {
         mesh.apply(made.delta, 'backward');
         expect(encodeMesh(mesh)).toEqual(empty);
       }),
-      { numRuns: 80 },
+      { numRuns: 40 },
     );
-    expect(done).toBeGreaterThan(20);
   });
 
   it('with symmetry is the half that mirrors into the whole, or refuses to be cut', () => {
