@@ -16,7 +16,7 @@ import type { Stages } from './Stages';
 import { closeTiny, evenTriangles, reduce, splitLong } from './working';
 
 /** Fewer working triangles lose the form, more cost time. */
-const WORKING = { each: 3, least: 4000, most: 16000, small: 40 };
+const WORKING = { each: 3, least: 4000, most: 16000, small: 80 };
 /** Handles that less than this many quads' lengths run round are closed. */
 const TINY = 0.6;
 /** Holes with a rim of less than so many quads' lengths are closed. */

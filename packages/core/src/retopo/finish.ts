@@ -9,7 +9,7 @@ import { countByRows } from './mend/countByRows';
 import { fewerPoles } from './mend/fewerPoles';
 import { foldsMended, POOR } from './mend/mendFolds';
 import { isNoWorse, settled, squared, type Checked } from './mend/settled';
-import { COUNT_OFF } from './options';
+import { COUNT_OFF, mayBeOff } from './options';
 import { crossingQuads } from './quads/crossings';
 import { linesLost } from './quads/linesLost';
 import { QuadCheck } from './quads/QuadCheck';
@@ -71,9 +71,9 @@ const NEARER_SHORT = 4e-4;
 /** As many quads as are wanted, or a few less, if they are not nearly, or more: by rows of them; as it was where quads suffer from that, or a limb. What is wanted is mostly a budget. Cost: as `countByRows`. */
 function withCount(first: Piece, task: Task, wanted: number): Piece {
   const share = (soup: QuadSoup): number => soup.quads.length / 4 / wanted;
-  const missedBy = (soup: QuadSoup): number => Math.max(0, share(soup) - 1, 1 - COUNT_OFF - share(soup));
+  const missedBy = (soup: QuadSoup): number => Math.max(0, share(soup) - 1, 1 - mayBeOff(wanted) - share(soup));
   if (missedBy(first.soup) === 0) return first;
-  const isFar = Math.abs(share(first.soup) - 1) > COUNT_OFF;
+  const isFar = Math.abs(share(first.soup) - 1) > mayBeOff(wanted);
   if (!isFar && first.soup.quads.length / 4 > MANY_QUADS) return first;
   const isTip = (points: Float64Array, v: number): boolean => first.tips.has(placeKey(points, v));
   for (let passed = 0; passed < (isFar ? ROWS_TRIED : ROWS_TRIED_OVER); passed++) {

@@ -1,5 +1,5 @@
 import type { Grid, GridMap } from './grid/grid';
-import { COUNT_OFF } from './options';
+import { mayBeOff } from './options';
 
 /** How often limbs that collapsed are given smaller quads; with more whole numbers than this rounding takes seconds, and it is done once. */
 const ROOMS = 4;
@@ -7,8 +7,8 @@ const MANY = 300;
 /** So many sizes are tried for a count, and so many more for one that has changed a little. */
 const TRIES = 7,
   AGAIN = 3;
-/** A count this near is as good as any. */
-const NEAR = 0.01;
+/** A count this near, as a share of what may be, is as good as any. */
+const NEAR = 0.5;
 /** Each quad by which a count is further off than may be costs so much of one that is flat. */
 const MISSED = 0.05;
 /** Smaller quads stay where less than this share of what was flat is left. */
@@ -40,7 +40,7 @@ export function gridFor(grid: Grid, target: number, size: number): GridMap {
   }
   const { size: own } = best;
   const ringed = { map: grid.moreRings(best.map, own), size: own };
-  const { map } = off(ringed, target) <= Math.max(COUNT_OFF, off(best, target)) ? ringed : best;
+  const { map } = off(ringed, target) <= Math.max(mayBeOff(target), off(best, target)) ? ringed : best;
   return grid.stiffened(grid.alongRidges(map, own), own);
 }
 
@@ -48,11 +48,11 @@ export function gridFor(grid: Grid, target: number, size: number): GridMap {
 function leastFlat(grid: Grid, target: number, start: number, tries: number): Sized {
   const rounded = sized(grid, target, start, tries);
   const first = { map: grid.lessFlat(rounded.map, rounded.size), size: rounded.size };
-  if (off(first, target) < NEAR) return first;
+  if (off(first, target) < NEAR * mayBeOff(target)) return first;
   const { map, size } = sized(grid, (target * rounded.map.area) / first.map.area, rounded.size, AGAIN);
   const second = { map: grid.lessFlat(map, size), size };
   const price = (one: Sized): number =>
-    grid.flatness(one.map, one.size) + MISSED * target * Math.max(0, off(one, target) - COUNT_OFF);
+    grid.flatness(one.map, one.size) + MISSED * target * Math.max(0, off(one, target) - mayBeOff(target));
   return [rounded, first, second].reduce((best, one) => (price(one) < price(best) ? one : best));
 }
 
@@ -63,7 +63,7 @@ function sized(grid: Grid, target: number, start: number, tries: number): Sized 
   let best = { map: grid.solve(start), size: start };
   let at = best;
   let [fine, coarse] = [0, Infinity];
-  for (let i = 1; i < tries && off(best, target) >= NEAR; i++) {
+  for (let i = 1; i < tries && off(best, target) >= NEAR * mayBeOff(target); i++) {
     if (at.map.area > target) fine = Math.max(fine, at.size);
     else coarse = Math.min(coarse, at.size);
     const wanted = at.size * Math.sqrt(Math.min(4, Math.max(0.25, at.map.area / target)));

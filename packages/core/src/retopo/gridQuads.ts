@@ -20,7 +20,7 @@ import { foldsMended } from './mend/mendFolds';
 import { faultsOf, mendedAround, withoutSplinters } from './mend/mendQuads';
 import { withoutDoublets } from './mend/mirrorRim';
 import { DEAR, isNoWorse, settled, type Checked } from './mend/settled';
-import { COUNT_OFF, type Asked } from './options';
+import { mayBeOff, type Asked } from './options';
 import { crossingQuads } from './quads/crossings';
 import { linesLost } from './quads/linesLost';
 import { eulerOf } from './quads/QuadLinks';
@@ -131,7 +131,7 @@ function laidOut(
 function withCountOfLimbs(target: number, laid: (target: number) => ReturnType<typeof laidOut>): Checked | null {
   const off = ({ soup }: Checked): number => Math.abs(soup.quads.length / 4 / target - 1);
   const one = laid(target);
-  if (!one || one.grown === 0 || off(one.first) <= COUNT_OFF) return one && one.first;
+  if (!one || one.grown === 0 || off(one.first) <= mayBeOff(target)) return one && one.first;
   const other = laid(Math.max(target / 2, target - one.grown));
   const isBetter = other && isNoWorse(other.first.verdict, one.first.verdict) && off(other.first) < off(one.first);
   return isBetter ? other.first : one.first;
@@ -198,7 +198,7 @@ function nearerCount(
     return sound && withoutDoublets(sound, ground);
   };
   const first = soundOf(raw);
-  if (first ? off(first) < COUNT_OFF : !isTorn(raw)) return first;
+  if (first ? off(first) < mayBeOff(target) : !isTorn(raw)) return first;
   const second = soundOf(made((target * target) / countOf(first ?? raw)));
   if (!first || !second) return first ?? second;
   // a row more or less is soon had, a handle is not

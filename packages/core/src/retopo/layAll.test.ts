@@ -131,6 +131,31 @@ describe('known answers', () => {
   });
 });
 
+test.each([
+  [30, 6],
+  [60, 6],
+])('a strand that is thinner than %i quads are long is laid all along, from tip to tip', (faces, length) => {
+  const strand = sculptFromSoup(ballSoup(24));
+  for (let i = 0; i < strand.positions.length; i += 3) {
+    // a spindle, bent
+    const z = (length / 2) * strand.positions[i + 2];
+    strand.positions[i] = 0.15 * strand.positions[i] + 0.06 * z * z;
+    strand.positions[i + 1] *= 0.15;
+    strand.positions[i + 2] = z;
+  }
+  const laid = layAll(strand, { ...LAY_AS_USUAL, faces });
+  promised(laid, 2, 0);
+  expect(laid.routes.map(({ route }) => route)).toEqual(['grid']);
+  expect(Math.abs(facesOf(laid) - faces)).toBeLessThanOrEqual(4);
+  const { points, quads } = laid.soup;
+  expect(qualityOf(points, quads).quality.mean).toBeGreaterThan(0.95);
+  expect(irregular(laid)).toBe(8);
+  // from tip to tip: each end is missed by less than a tenth
+  const heights = [...points].filter((_, i) => i % 3 === 2);
+  expect(Math.min(...heights)).toBeLessThan(-0.4 * length);
+  expect(Math.max(...heights)).toBeGreaterThan(0.4 * length);
+});
+
 test('a half is laid up to the plane, and mirrors to the last bit', () => {
   const plane = { axis: 'x', offset: 0.05 } as const;
   const laid = layAll(ball(40), { ...PLAIN, faces: 200, plane });

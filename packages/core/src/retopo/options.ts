@@ -57,3 +57,7 @@ export interface LaidAll {
 
 /** A count further off than this, as a share of what was asked for, is told; until then others are tried. */
 export const COUNT_OFF = 0.02;
+/** Rows of quads come and go whole: of a small part so many may be too few or too many. */
+const QUADS_OFF = 2;
+/** By what share of so many quads a part may have more or fewer. */
+export const mayBeOff = (target: number): number => Math.max(COUNT_OFF, QUADS_OFF / target);

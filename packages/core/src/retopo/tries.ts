@@ -1,7 +1,7 @@
 import { SOUND } from './finish';
 import { USUAL_WAY, type Piece, type Way } from './gridQuads';
 import { WHOLE } from './limbs/bare';
-import { COUNT_OFF } from './options';
+import { mayBeOff } from './options';
 import type { Ready } from './Prepared';
 import { roundsOf } from './quads/spirals';
 
@@ -98,7 +98,7 @@ const STRAIGHT = 0.005;
 const NEARLY_STRAIGHT = 0.03;
 
 /** By what share of the count more or fewer quads than wanted came out, beyond what may be. */
-const countOff = ({ soup }: Pick<Piece, 'soup'>, target: number): number => Math.max(0, Math.abs(soup.quads.length / 4 / target - 1) - COUNT_OFF); // prettier-ignore
+const countOff = ({ soup }: Pick<Piece, 'soup'>, target: number): number => Math.max(0, Math.abs(soup.quads.length / 4 / target - 1) - mayBeOff(target)); // prettier-ignore
 
 /** A share of the form without quads costs so many times as much as one of poles; and one that a limb lacks. */
 const LIMBS = 4;

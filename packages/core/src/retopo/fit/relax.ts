@@ -3,13 +3,14 @@ import type { SculptSurface } from '../../surface';
 import { FacingForm } from '../form/FacingForm';
 import { onCurve, type Curve } from '../lines/lines';
 import type { QuadSoup } from '../quads/QuadSoup';
+import { slenderQuads } from '../quads/slender';
 
 const ROUNDS = 30;
 /** Of the way to where its quads want it, how far a point goes in a round. */
 const STEP = 0.6;
 
 /**
- * Evens quads out on the form: each pulls its corners to the square that fits it best, in the plane that the form has there (its own plane would keep
+ * Evens quads out on the form: each pulls its corners to the square that fits it best, or along a slender limb to the rectangle, in the plane that the form has there (its own plane would keep
  * folds as they are), points go part of the way and back onto the form; those on lines stay on their curves, corners stay. Changes the points.
  * Cost: rounds times points that may move, with a walked closest point each.
  */
@@ -36,11 +37,12 @@ function eachPull(soup: QuadSoup, normals: Float64Array, rounds: number, move: (
   const n = onLine.length;
   const sum = new Float64Array(3 * n);
   const count = new Int32Array(n);
+  const slender = slenderQuads(soup);
   const asked = quadsWith(quads, (v) => onLine[v] !== -2);
   for (let round = 0; round < rounds; round++) {
     sum.fill(0);
     count.fill(0);
-    for (const q of asked) pullSquare(soup, normals, q, sum, count);
+    for (const q of asked) pullSquare(soup, normals, q, slender[q >> 2] === 1, sum, count);
     for (let v = 0; v < n; v++)
       if (onLine[v] !== -2 && count[v] > 0) move(v, [sum[3 * v] / count[v], sum[3 * v + 1] / count[v], sum[3 * v + 2] / count[v]]); // prettier-ignore
   }
@@ -74,11 +76,12 @@ function quadNormal(p: Float64Array, quads: Int32Array, q: number): [number, num
   return [ey * fz - ez * fy, ez * fx - ex * fz, ex * fy - ey * fx];
 }
 
-/** Adds where a quad wants its corners. */
+/** Adds where a quad wants its corners: on the square that fits them best, or the rectangle, which keeps its length. */
 function pullSquare(
   { points: p, quads, onLine }: QuadSoup,
   normals: Float64Array,
   q: number,
+  keepsLength: boolean,
   sum: Float64Array,
   count: Int32Array,
 ): void {
@@ -101,8 +104,8 @@ function pullSquare(
   nx /= l;
   ny /= l;
   nz /= l;
-  // a = mean of the corners turned back by their quarters, as vectors in the plane: corner k wants to be at a turned k quarters
-  let ax = 0, ay = 0, az = 0; // prettier-ignore
+  // a, b = mean of the corners turned back by their quarters, and turned on by them, as vectors in the plane: those of a rectangle are at a·iᵏ + b·i⁻ᵏ, with b along −i·a, of a square b is none
+  let ax = 0, ay = 0, az = 0, bx = 0, by = 0, bz = 0; // prettier-ignore
   for (let k = 0; k < 4; k++) {
     const v = 3 * quads[q + k];
     let x = p[v] - cx, y = p[v + 1] - cy, z = p[v + 2] - cz; // prettier-ignore
@@ -110,21 +113,30 @@ function pullSquare(
     x -= off * nx;
     y -= off * ny;
     z -= off * nz;
-    const [tx, ty, tz] = [ny * z - nz * y, nz * x - nx * z, nx * y - ny * x];
-    // turned back by k quarters
-    ax += (k === 0 ? x : k === 1 ? -tx : k === 2 ? -x : tx) / 4;
-    ay += (k === 0 ? y : k === 1 ? -ty : k === 2 ? -y : ty) / 4;
-    az += (k === 0 ? z : k === 1 ? -tz : k === 2 ? -z : tz) / 4;
+    const tx = ny * z - nz * y, ty = nz * x - nx * z, tz = nx * y - ny * x; // prettier-ignore
+    const c = COS[k] / 4, s = SIN[k] / 4; // prettier-ignore
+    ax += c * x - s * tx;
+    ay += c * y - s * ty;
+    az += c * z - s * tz;
+    bx += c * x + s * tx;
+    by += c * y + s * ty;
+    bz += c * z + s * tz;
   }
   const tx = ny * az - nz * ay, ty = nz * ax - nx * az, tz = nx * ay - ny * ax; // prettier-ignore
+  const aa = ax * ax + ay * ay + az * az;
+  const long = keepsLength && aa > 0 ? (bx * tx + by * ty + bz * tz) / aa : 0;
   for (let k = 0; k < 4; k++) {
     const v = quads[q + k];
-    sum[3 * v] += cx + (k === 0 ? ax : k === 1 ? tx : k === 2 ? -ax : -tx);
-    sum[3 * v + 1] += cy + (k === 0 ? ay : k === 1 ? ty : k === 2 ? -ay : -ty);
-    sum[3 * v + 2] += cz + (k === 0 ? az : k === 1 ? tz : k === 2 ? -az : -tz);
+    const along = COS[k] + long * SIN[k], across = SIN[k] + long * COS[k]; // prettier-ignore
+    sum[3 * v] += cx + along * ax + across * tx;
+    sum[3 * v + 1] += cy + along * ay + across * ty;
+    sum[3 * v + 2] += cz + along * az + across * tz;
     count[v]++;
   }
 }
+/** Of a corner's quarters. */
+const COS = [1, 0, -1, 0];
+const SIN = [0, 1, 0, -1];
 
 /** Moves that leave a corner better than this are always taken. */
 const GOOD = 0.35;

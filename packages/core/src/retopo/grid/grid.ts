@@ -7,10 +7,12 @@ import { GridSystem } from './GridSystem';
 import { LessFlat } from './lessFlat';
 import { lineTies } from './lineTies';
 import { MoreRings } from './moreRings';
+import { polePairs } from './polePairs';
 import { MANY_NUMBERS } from './reducedBasis';
 import { RidgeRows } from './RidgeRows';
 import { ringsOf } from './rings';
 import { roomFor } from './room';
+import { RoomRound } from './RoomRound';
 import { placesOf, type Seams } from './seams';
 import { ON_RIDGE, squaresOf, type OnLine, type Squares } from './squares';
 import { weightsOf } from './weights';
@@ -64,6 +66,7 @@ export class Grid {
   private readonly system: GridSystem;
   private readonly rightForWhole: () => Float64Array;
   private readonly whole: WholeNumbers;
+  private readonly room: RoomRound;
   private readonly flat: LessFlat;
   private readonly ridges: RidgeRows;
   private readonly rings: MoreRings;
@@ -120,10 +123,20 @@ export class Grid {
     const each = this.numbers <= MANY_NUMBERS ? size : null;
     const rings = each ? ringsOf(mesh, field, seams, spread.map((by) => by * each), this.numbers) : []; // prettier-ignore
     const tied = tiedNumbers(this.numbers, lineTies(seams, this.unknown, lines.filter(({ wedge }) => !this.isInPlane(wedge, plane)))); // prettier-ignore
-    const within = each ? closingNumbers(tied, rings, bestNumbers(s, r).map((x) => x / each)) : tied; // prettier-ignore
+    const best = bestNumbers(s, r);
+    const within = each ? closingNumbers(tied, rings, best.map((x) => x / each)) : tied; // prettier-ignore
     this.whole = new WholeNumbers(this.numbers, s, r, within.length < this.numbers ? rowsAsOne(within) : null);
-    this.flat = new LessFlat(seams, this.unknown, this.whole, answers);
-    this.rings = new MoreRings(this.whole, this.flat, rings);
+    const pairs = each
+      ? polePairs(
+          mesh,
+          seams,
+          spread.map((by) => by * each),
+          this.numbers,
+        )
+      : [];
+    this.room = new RoomRound(this.whole, rings, pairs, best);
+    this.flat = new LessFlat(seams, this.unknown, this.whole, answers, this.room);
+    this.rings = new MoreRings(this.whole, this.flat, rings, this.room);
   }
 
   /** Whether a wedge is one of the border in the mirror plane: there the form goes on, and half a quad either way is soon mended. */
@@ -223,9 +236,9 @@ export class Grid {
     this.whole.r = this.rightForWhole();
   }
 
-  /** The map for quads of a size, whole numbers rounded one by one. */
+  /** The map for quads of a size, whole numbers rounded one by one, such that enough quads go round every limb. */
   solve(size: number): GridMap {
-    return this.mapOf(this.whole.rounded(1 / size), size);
+    return this.mapOf(this.room.from(this.whole.rounded(1 / size), 1 / size), size);
   }
 
   /** With whole numbers near by under which less of it is flat. */

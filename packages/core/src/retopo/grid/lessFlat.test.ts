@@ -4,6 +4,7 @@ import { GaussSums } from './gauss';
 import { FLAT, LessFlat } from './lessFlat';
 import { MoreRings } from './moreRings';
 import { valueAt, type Ring } from './rings';
+import { RoomRound } from './RoomRound';
 import type { Seams } from './seams';
 import { WholeNumbers } from './wholeNumbers';
 
@@ -20,7 +21,7 @@ function strip(numbers: number): {
   const wedge: number[] = [];
   for (let j = 0; j + 1 < numbers; j++) wedge.push(2 * j, 2 * j + 2, 2 * j + 1, 2 * j + 1, 2 * j + 2, 2 * j + 3);
   const none = new Int8Array(0);
-  const seams: Seams = { angle: new Float64Array(0), quarter: none, wedge: Int32Array.from(wedge), vertex, turn: new Int8Array(2 * numbers), steps, across: new Map(), free: 2 * numbers }; // prettier-ignore
+  const seams: Seams = { index: none, angle: new Float64Array(0), quarter: none, wedge: Int32Array.from(wedge), vertex, turn: new Int8Array(2 * numbers), steps, across: new Map(), free: 2 * numbers }; // prettier-ignore
   return { seams, unknown: new Int32Array(0), answers: new Float32Array(0), placesFor: (z) => Float64Array.from(z) };
 }
 
@@ -63,7 +64,7 @@ test('squares that were rounded away come back where that costs less than they a
     wish(0, -1, 0, 10);
     for (let j = 0; j + 1 < n; j++) wish(4 * j + 4, 4 * j, long[j], 0.5);
     const whole = new WholeNumbers(k, s, r);
-    const flat = new LessFlat(seams, unknown, whole, answers);
+    const flat = new LessFlat(seams, unknown, whole, answers, new RoomRound(whole, [], [], r));
     const least = new Float64Array(seams.wedge.length / 3).fill(0.15);
     const start = whole.rounded(1);
     const before = flat.flatness(placesFor(start), least);
@@ -100,7 +101,8 @@ function rising(
   }
   wish(LAST + 1, 1, by, 1);
   const whole = new WholeNumbers(k, s.slice(), r);
-  const flatness = new LessFlat(seams, unknown, whole, answers);
+  const none = new RoomRound(whole, [], [], r);
+  const flatness = new LessFlat(seams, unknown, whole, answers, none);
   // how much higher its end is than its start
   const missed = new Int32Array(k);
   missed[LAST + 1] = 1;
@@ -111,7 +113,7 @@ function rising(
   const rings: Ring[] = [{ round, missed, quads }];
   const least = new Float64Array(seams.wedge.length / 3).fill(0.15);
   const before = whole.rounded(1);
-  const after = new MoreRings(whole, flatness, rings).from(before, placesFor(before), 1, least);
+  const after = new MoreRings(whole, flatness, rings, none).from(before, placesFor(before), 1, least);
   const energy = (z: Int32Array): number =>
     z.reduce((sum, zi, i) => sum - zi * r[i] + 0.5 * zi * valueAt(z, s.subarray(i * k, (i + 1) * k)), 0);
   return { before, after, energy, flat: (z) => flatness.flatness(placesFor(z), least) };

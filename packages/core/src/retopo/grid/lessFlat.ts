@@ -1,3 +1,4 @@
+import type { RoomRound } from './RoomRound';
 import { placesOf, type Seams } from './seams';
 import type { WholeNumbers } from './wholeNumbers';
 
@@ -17,7 +18,7 @@ interface Step {
 
 /**
  * Other whole numbers near by under which less of a map is flat or turned over: the best ones for the lengths alone put poles onto each other where a limb or a rim is
- * narrow. Places move in proportion with the numbers, so that a step is judged without solving for it: by what it costs in stretch and brings in area.
+ * narrow. Places move in proportion with the numbers, so that a step is judged without solving for it: by what it costs in stretch and brings in area. None leaves too few quads round a limb.
  */
 export class LessFlat {
   private readonly known: Float32Array[] = [];
@@ -29,6 +30,7 @@ export class LessFlat {
     private readonly unknown: Int32Array,
     private readonly whole: WholeNumbers,
     private readonly answers: Float32Array,
+    private readonly room: RoomRound,
   ) {
     this.all = Int32Array.from({ length: seams.wedge.length / 3 }, (_, t) => t);
   }
@@ -44,10 +46,11 @@ export class LessFlat {
     const [now, at] = [z.slice(), places.slice()];
     let flat = this.flatness(at, least);
     let flatOnes = this.flatOnes(at, least);
+    const thin = this.room.at(z);
     const gainOf = (vector: number, way: number): number => {
       const change = walk.change(vector, way);
       // not even all of it would be worth that
-      if (change > FLAT * flat) return 0;
+      if (change > FLAT * flat || !this.room.allows(thin, [{ vector, way }])) return 0;
       const by = this.movedBy(vector);
       const gain = (of: Int32Array): number => FLAT * (flat - this.lacking(at, least, of, by, way)) - change;
       // no more than what it brings where it is flat now
@@ -64,6 +67,7 @@ export class LessFlat {
       for (const { vector, way } of steps) {
         if (gainOf(vector, way) <= GAIN) continue;
         walk.step(vector, way);
+        this.room.count(thin, [{ vector, way }]);
         const [own, by] = [this.whole.vector(vector), this.movedBy(vector)];
         for (let j = 0; j < now.length; j++) now[j] += way * own[j];
         for (let i = 0; i < at.length; i++) at[i] += way * by[i];

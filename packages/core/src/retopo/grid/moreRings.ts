@@ -1,5 +1,6 @@
 import { FLAT, type LessFlat } from './lessFlat';
 import { valueAt, type Ring } from './rings';
+import type { Along, RoomRound } from './RoomRound';
 import type { Walk, WholeNumbers } from './wholeNumbers';
 
 /** What each quad of a band that spirals costs, over what it costs to stretch quads. */
@@ -14,7 +15,7 @@ const GAIN = 1e-3;
 
 /** Along one vector of the basis or two, each one way. */
 interface Step {
-  along: readonly { vector: number; way: number }[];
+  along: Along;
   /** quads whose rings close, less those whose rings open */
   closes: number;
   gain: number;
@@ -22,7 +23,8 @@ interface Step {
 
 /**
  * Other whole numbers near by under which more rings close: those of longer ways round, which may not be held closed whatever that costs, since they run through half the form. A step goes along one or two vectors
- * of the basis to where a ring closes that does not, and is taken where that costs less in stretch than the ring's quads are worth, and makes hardly more of the map flat.
+ * of the basis to where a ring closes that does not, and is taken where that costs less in stretch than the ring's quads are worth, makes hardly more of the map flat,
+ * and leaves enough quads round every limb.
  */
 export class MoreRings {
   /** by how many rows each ring misses its start for a step along each vector */
@@ -32,6 +34,7 @@ export class MoreRings {
     private readonly whole: WholeNumbers,
     private readonly flat: LessFlat,
     private readonly rings: readonly Ring[],
+    private readonly room: RoomRound,
   ) {
     this.by = rings.map(({ missed }) => Int32Array.from({ length: whole.vectors }, (_, i) => valueAt(missed, whole.vector(i)))); // prettier-ignore
   }
@@ -42,12 +45,15 @@ export class MoreRings {
     const walk = this.whole.walkFrom(z, scale);
     const now = z.slice();
     const missed = this.rings.map((ring) => valueAt(ring.missed, z));
+    const thin = this.room.at(z);
     let at = places;
     let flat = this.flat.flatness(at, least);
     for (let i = 0; i < STEPS; i++) {
-      const taken = this.best(this.stepsFrom(walk, missed), at, flat, least);
+      const steps = this.stepsFrom(walk, missed).filter(({ along }) => this.room.allows(thin, along));
+      const taken = this.best(steps, at, flat, least);
       if (!taken) break;
       [at, flat] = [taken.places, taken.flat];
+      this.room.count(thin, taken.along);
       for (const { vector, way } of taken.along) {
         walk.step(vector, way);
         this.whole.vector(vector).forEach((x, k) => (now[k] += way * x));
@@ -60,7 +66,7 @@ export class MoreRings {
   /** Steps that close rings and pay, those that do most first. */
   private stepsFrom(walk: Walk, missed: readonly number[]): Step[] {
     const steps: Step[] = [];
-    const look = (along: Step['along']): void => {
+    const look = (along: Along): void => {
       const closes = this.closedBy(along, missed);
       const gain = SPIRALS * closes - walk.changeOf(along);
       if (closes > 0 && gain > GAIN) steps.push({ along, closes, gain });
@@ -79,7 +85,7 @@ export class MoreRings {
     return steps.sort((a, b) => b.gain - a.gain);
   }
 
-  private closedBy(along: Step['along'], missed: readonly number[]): number {
+  private closedBy(along: Along, missed: readonly number[]): number {
     return this.rings.reduce((sum, { quads }, ring) => {
       const after = along.reduce((off, { vector, way }) => off + way * this.by[ring][vector], missed[ring]);
       return sum + quads * (Number(after === 0) - Number(missed[ring] === 0));

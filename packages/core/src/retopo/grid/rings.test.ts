@@ -15,14 +15,15 @@ import { roundsOf } from '../quads/spirals';
 import { Stages } from '../Stages';
 import { closingNumbers, tiedNumbers } from './closedRings';
 import { Grid } from './grid';
+import { polePairs, type PolePair } from './polePairs';
 import { ringsOf, type Ring } from './rings';
 import { seamsOf } from './seams';
 
 const dot = (a: ArrayLike<number>, b: ArrayLike<number>): number =>
   Array.from(a).reduce((sum, x, i) => sum + x * b[i], 0);
 
-/** A form's rings, and the whole numbers for so many quads on it. */
-function ringsAndNumbers(input: Triangles, faces: number): { rings: Ring[]; whole: Int32Array } {
+/** A form's rings, poles beside each other, and the whole numbers for so many quads on it. */
+function ringsAndNumbers(input: Triangles, faces: number): { rings: Ring[]; pairs: PolePair[]; whole: Int32Array } {
   const [mesh] = cleaned(input).parts;
   const prepared = new Prepared(mesh, faces, { ...LAY_AS_USUAL, faces, density: null, loops: null }, new Stages());
   const { work, size, working } = prepared.taskOf(prepared.ready[0], 1);
@@ -34,7 +35,8 @@ function ringsAndNumbers(input: Triangles, faces: number): { rings: Ring[]; whol
   );
   const grid = new Grid(work, field, seams, new Float64Array(work.triangles).fill(1), null, size, []);
   const { whole } = gridFor(grid, faces, size);
-  return { rings: ringsOf(work, field, seams, new Float64Array(work.triangles).fill(size), grid.numbers), whole };
+  const wanted = new Float64Array(work.triangles).fill(size);
+  return { rings: ringsOf(work, field, seams, wanted, grid.numbers), pairs: polePairs(work, seams, wanted, grid.numbers), whole }; // prettier-ignore
 }
 
 test('a form with limbs has a ring round each, and the numbers close them', () => {
@@ -52,8 +54,21 @@ test('a form with limbs has a ring round each, and the numbers close them', () =
   }
 });
 
-test('a ball has rings three ways', () => {
-  const { rings, whole } = ringsAndNumbers(sculptFromSoup(ballSoup(40)), 600);
+test('four quads go round a strand that is thinner than they are long, and the poles at its ends are apart', () => {
+  const strand = sculptFromSoup(ballSoup(40));
+  for (let i = 0; i < strand.positions.length; i++) strand.positions[i] *= i % 3 === 2 ? 3 : 0.2;
+  const { rings, pairs, whole } = ringsAndNumbers(strand, 60);
+  const round = rings.map((ring) => Math.abs(dot(ring.round, whole)));
+  expect(Math.min(...round)).toBe(4);
+  // of the four poles at either end each two, none onto each other
+  const apart = pairs.map(({ re, im }) => Math.max(Math.abs(dot(re, whole)), Math.abs(dot(im, whole))));
+  expect(apart).toHaveLength(12);
+  expect(Math.min(...apart)).toBe(1);
+});
+
+test('a ball has rings three ways, and poles far from each other', () => {
+  const { rings, pairs, whole } = ringsAndNumbers(sculptFromSoup(ballSoup(40)), 600);
+  expect(pairs).toEqual([]);
   const main = rings.slice(0, 3);
   expect(main).toHaveLength(3);
   for (const { round, quads } of main) {

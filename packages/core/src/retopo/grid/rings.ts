@@ -22,8 +22,8 @@ const LONGEST = 2;
 const MOST_STEPS = 3000;
 /** Further off its start than this share of its length, a line is no ring. */
 const OFF = 0.3;
-/** A line is no ring before so many quads. */
-const FEWEST = 2.5;
+/** A line is no ring before so many quads: what is thinner is no limb that quads could go round. */
+const FEWEST = 1.2;
 
 /**
  * The ways round a form's limbs, handles and openings: lines along the crosses that come back beside where they began. All that run between the same poles are one; those of the widest

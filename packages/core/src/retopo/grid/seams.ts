@@ -8,6 +8,8 @@ import { accumulate, GaussSums, solveWhole, turned, type GaussSum } from './gaus
  * no cut parts; a wedge's place in the grid is i^turn·(its vertex's place) + whole steps.
  */
 export interface Seams {
+  /** per vertex the quarters that crosses turn round it, 0 where there is no pole */
+  index: Int8Array;
   /** per triangle the direction of the grid's first axis, radians from its first edge */
   angle: Float64Array;
   /** per half-edge how many quarters the grid turns across it */
@@ -144,7 +146,7 @@ class Wedges {
     private readonly mesh: TriMesh,
     private readonly quarter: Int8Array,
     private readonly cut: Uint8Array,
-    index: Int8Array,
+    private readonly index: Int8Array,
     private readonly chainOf: Int32Array,
     private readonly reversed: Uint8Array,
     private readonly chains: number,
@@ -210,6 +212,7 @@ class Wedges {
     const across = new Map<number, GaussSum>();
     for (let h = 0; h < 3 * mesh.triangles; h++) if (this.cut[h]) across.set(h, spelled(this.stepAcross(h)));
     return {
+      index: this.index,
       angle,
       quarter: this.quarter,
       wedge: this.wedge,

@@ -6,6 +6,7 @@ import { isNoWorse, settled, squared, type Checked } from '../mend/settled';
 import { QuadCheck } from '../quads/QuadCheck';
 import { QuadLinks } from '../quads/QuadLinks';
 import { type QuadSoup, surfaceOfQuads } from '../quads/QuadSoup';
+import { LEAST_ROUND } from '../quads/slender';
 import type { Task } from '../quads/Task';
 import { BARE, bareShare, isShort, LOST, SHORT, WHOLE } from './bare';
 import { lengthRound, limbsBeyond, roundLimb, type Limb } from './limbs';
@@ -80,7 +81,7 @@ function withGrown(first: Checked, task: Task, dearest: number, isWanted: (limb:
   let limbs = limbsBeyond(low, ground.surface, samples, size).filter(isWanted).slice(0, MOST);
   for (let tries = 0, left = limbs.length + 1; tries < TRIES && limbs.length < left && limbs.length > 0; tries++) {
     left = limbs.length;
-    const { soup, owner } = grown(first.soup, low, limbs, ground.surface, dearest);
+    const { soup, owner } = grown(first.soup, low, limbs, ground.surface, { dearest, size });
     if (owner.length === 0) return first;
     relaxed(soup, ground.curves, ground.surface, EVENED);
     squared(soup, ground, new Set());
@@ -95,13 +96,19 @@ function withGrown(first: Checked, task: Task, dearest: number, isWanted: (limb:
   return first;
 }
 
+/** For how many poles limbs grow, and how long quads are. */
+interface Terms {
+  dearest: number;
+  size: number;
+}
+
 /** With rings of quads for each limb, on a patch at its root that is drawn out along it. Gives whose limb each new quad is, too. Cost: each limb's triangles for each of its rings, and its quads' links. */
 function grown(
   start: QuadSoup,
   low: SculptSurface,
   limbs: readonly Limb[],
   form: SculptSurface,
-  dearest: number,
+  terms: Terms,
 ): { soup: QuadSoup; owner: number[] } {
   const quadOf = quadsByTriangle(start);
   const owner: number[] = [];
@@ -110,7 +117,7 @@ function grown(
     const root = roundLimb(limb, form, limb.length * BASE);
     if (!root) return;
     const [a, b] = low.indices.subarray(3 * low.closest(meanPoint(root)).triangle);
-    const next = withLimb(soup, quadOf(a, b) / 4, limb, root, form, dearest);
+    const next = withLimb(soup, quadOf(a, b) / 4, limb, root, form, terms);
     for (let q = soup.quads.length; q < next.quads.length; q += 4) owner.push(i);
     soup = next;
   });
@@ -124,7 +131,7 @@ function withLimb(
   limb: Limb,
   root: readonly Vec3[],
   form: SculptSurface,
-  dearest: number,
+  { dearest, size }: Terms,
 ): QuadSoup {
   const links = new QuadLinks(soup);
   const patch = patchFor(soup, links, q, root, dearest);
@@ -132,7 +139,8 @@ function withLimb(
   const outline = outlineOf(patch).map((h) => soup.quads[h]);
   const edge = lengthRound(outline.map((v) => at(soup, v))) / outline.length;
   const round = lengthRound(root) / outline.length;
-  const along = Math.min(edge, Math.max(SHORTEST * edge, round));
+  // few quads round a limb that is thinner than they are long are its length apart, not its width
+  const along = Math.max(outline.length > LEAST_ROUND ? 0 : size, Math.min(edge, Math.max(SHORTEST * edge, round)));
   const end = limb.length - TIP * Math.min(round, edge);
   // the first ring lies beyond the root
   const count = Math.max(1, Math.min(Math.round(end / along), Math.floor(end / (FIRST * limb.root))));

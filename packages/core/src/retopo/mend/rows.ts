@@ -3,6 +3,7 @@ import type { SculptSurface } from '../../surface';
 import { placeOnCurve, type Curve } from '../lines/lines';
 import { cornerOf, halfKey, type QuadLinks } from '../quads/QuadLinks';
 import type { QuadSoup } from '../quads/QuadSoup';
+import { edgesRound, LEAST_ROUND } from '../quads/slender';
 import { compacted } from './mendQuads';
 
 /** Quads one after another, each sharing with the next the edge opposite to the one it shares with that before: round and round, or from rim to rim. */
@@ -92,9 +93,6 @@ export function withRowHalved(soup: QuadSoup, row: Row, curves: readonly Curve[]
   return { points: Float64Array.from(points), quads: Int32Array.from(quads), onLine: Int32Array.from(onLine) };
 }
 
-/** Fewer edges round a limb or a hole than this are none. */
-const LEAST_ROUND = 4;
-
 /** Without a row: each of its edges across comes together in one point. Null where two lines would, or a limb or hole would have fewer than four edges round it. Cost: linear. */
 export function withoutRow(soup: QuadSoup, row: Row, curves: readonly Curve[], links: QuadLinks): QuadSoup | null {
   const { quads, onLine } = soup;
@@ -112,19 +110,6 @@ export function withoutRow(soup: QuadSoup, row: Row, curves: readonly Curve[], l
   const gone = new Set(row.entries.map((h) => h >> 2));
   const left = [...quads].filter((_, h) => !gone.has(h >> 2)).map((v) => to[v]);
   return compacted(points, left, onLine);
-}
-
-/** Edges of the loop that an edge lies on, if it closes after as few as would be too few to lose one; else more. */
-function edgesRound(h: number, links: QuadLinks): number {
-  let at = h;
-  for (let n = 1; n <= LEAST_ROUND; n++) {
-    // over the next edge at its end, and on
-    const side = links.twin((at & ~3) + ((at + 1) & 3));
-    if (side < 0) return LEAST_ROUND + 1;
-    at = (side & ~3) + ((side + 1) & 3);
-    if (at === h) return n;
-  }
-  return LEAST_ROUND + 1;
 }
 
 const at = (p: Float64Array, v: number): Vec3 => [p[3 * v], p[3 * v + 1], p[3 * v + 2]];
