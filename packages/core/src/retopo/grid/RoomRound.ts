@@ -94,7 +94,7 @@ export class RoomRound {
   private *stepsFrom({ rounds, re, im }: Thin): Generator<{ along: Along; more: number }> {
     for (const [ring, by] of this.by.rounds.entries()) {
       const lacking = LEAST_ROUND - rounds[ring];
-      if (lacking > 0) for (const step of stepsOf([by], ([more]) => Math.min(lacking, more))) yield step;
+      if (lacking > 0) yield* stepsOf([by], ([more]) => Math.min(lacking, more));
     }
     for (const [pair, x] of this.by.re.entries())
       if (re[pair] === 0 && im[pair] === 0)
