@@ -19,6 +19,24 @@ export function accumulate(sum: GaussSum, term: GaussSum, [a, b]: readonly [numb
   }
 }
 
+/** A sum's real and imaginary part as factors of the whole numbers z: symbol s is z[2s] + i·z[2s + 1]. */
+export interface GaussRows {
+  re: Int32Array;
+  im: Int32Array;
+}
+
+/** The factors of so many whole numbers that a sum comes to. Cost: those. */
+export function rowsOf(sum: GaussSum, numbers: number): GaussRows {
+  const [re, im] = [new Int32Array(numbers), new Int32Array(numbers)];
+  for (const [s, [a, b]] of sum) {
+    re[2 * s] = a;
+    re[2 * s + 1] = -b;
+    im[2 * s] = b;
+    im[2 * s + 1] = a;
+  }
+  return { re, im };
+}
+
 /** What a sum comes to: symbol s is z[2s] + i·z[2s + 1]. */
 export function valueOf(sum: GaussSum, z: Int32Array): [number, number] {
   let [x, y] = [0, 0];

@@ -1,16 +1,13 @@
 import { distance, type Vec3 } from '../../math';
 import type { TriMesh } from '../form/TriMesh';
-import { accumulate, turned, type GaussSum } from './gauss';
+import { accumulate, rowsOf, turned, type GaussRows, type GaussSum } from './gauss';
 import type { Seams } from './seams';
 
 /** Poles that are further from each other than so many quads' lengths are not rounded onto each other. */
 const NEAR = 2;
 
-/** Two poles of three edges beside each other: how far the one is from the other in the grid, along either axis, as factors of the whole numbers. */
-export interface PolePair {
-  re: Int32Array;
-  im: Int32Array;
-}
+/** Of two poles of three edges beside each other: how far the one is from the other in the grid, along either axis. */
+export type PolePair = GaussRows;
 
 /**
  * Poles of three edges that lie so near to each other that whole numbers may put them onto one place, where quads would have a point of two edges: mostly the corners of a thin limb's cap. `wanted` is the edge length of
@@ -32,7 +29,7 @@ export function polePairs(mesh: TriMesh, seams: Seams, wanted: Float64Array, num
       for (let h = 3 * t; h < 3 * t + 3; h++) {
         const w = mesh.from[h];
         if (distance(at(v), at(w)) > near) continue;
-        if (w > v && !met.has(w) && isPole(h)) pairs.push(asRows(difference(placeOf(seams, h), place), numbers));
+        if (w > v && !met.has(w) && isPole(h)) pairs.push(rowsOf(difference(placeOf(seams, h), place), numbers));
         met.add(w);
         // over both edges at a corner that is near
         for (const g of [h, 3 * t + ((h + 2) % 3)]) {
@@ -62,16 +59,4 @@ function difference(a: GaussSum, b: GaussSum): GaussSum {
   const left: GaussSum = new Map(a);
   accumulate(left, b, [-1, 0]);
   return left;
-}
-
-/** A sum's real and imaginary part over the whole numbers. */
-function asRows(sum: GaussSum, numbers: number): PolePair {
-  const [re, im] = [new Int32Array(numbers), new Int32Array(numbers)];
-  for (const [s, [a, b]] of sum) {
-    re[2 * s] = a;
-    re[2 * s + 1] = -b;
-    im[2 * s] = b;
-    im[2 * s + 1] = a;
-  }
-  return { re, im };
 }

@@ -3,7 +3,7 @@ import type { CrossField } from '../field/field';
 import { Tracer, type Place } from '../field/tracer';
 import { areaOf } from '../form/sizes';
 import type { TriMesh } from '../form/TriMesh';
-import { accumulate, turned, type GaussSum } from './gauss';
+import { accumulate, rowsOf, turned, type GaussSum } from './gauss';
 import type { Seams } from './seams';
 
 /** A way round part of the form along crosses: what the grid steps on by on the way, over the whole numbers. */
@@ -40,7 +40,7 @@ export function ringsOf(mesh: TriMesh, field: CrossField, seams: Seams, wanted: 
     for (const quarter of [0, 1]) {
       const way = follower.from(t, quarter);
       if (!way) continue;
-      const ring = rowsOf(way.step, way.axis, numbers);
+      const ring = alongAndAcross(way.step, way.axis, numbers);
       if (ring.round.every((x) => x === 0)) continue;
       const key = ring.missed.join(' ');
       const known = found.get(key) ?? { ...ring, quads: 0 };
@@ -59,14 +59,8 @@ export function valueAt(factors: Int32Array, numbers: Int32Array | Float64Array)
 }
 
 /** A sum's part along an axis and that across it, as factors of the whole numbers; signs such that the same way gives the same. */
-function rowsOf(step: GaussSum, axis: number, numbers: number): Pick<Ring, 'round' | 'missed'> {
-  const [re, im] = [new Int32Array(numbers), new Int32Array(numbers)];
-  for (const [s, [a, b]] of step) {
-    re[2 * s] = a;
-    re[2 * s + 1] = -b;
-    im[2 * s] = b;
-    im[2 * s + 1] = a;
-  }
+function alongAndAcross(step: GaussSum, axis: number, numbers: number): Pick<Ring, 'round' | 'missed'> {
+  const { re, im } = rowsOf(step, numbers);
   const signed = (row: Int32Array): Int32Array => ((row.find((x) => x !== 0) ?? 1) < 0 ? row.map((x) => -x) : row);
   return (axis & 1) === 0 ? { round: signed(re), missed: signed(im) } : { round: signed(im), missed: signed(re) };
 }
