@@ -139,7 +139,7 @@ function withLimb(
   const outline = outlineOf(patch).map((h) => soup.quads[h]);
   const edge = lengthRound(outline.map((v) => at(soup, v))) / outline.length;
   const round = lengthRound(root) / outline.length;
-  // few quads round a limb that is thinner than they are long are its length apart, not its width
+  // where so few go round a limb that they are longer than wide, rings are as far apart as quads are long elsewhere
   const along = Math.max(outline.length > LEAST_ROUND ? 0 : size, Math.min(edge, Math.max(SHORTEST * edge, round)));
   const end = limb.length - TIP * Math.min(round, edge);
   // the first ring lies beyond the root
