@@ -121,19 +121,14 @@ export class Grid {
     this.rightForWhole = right;
     const r = right();
     const each = this.numbers <= MANY_NUMBERS ? size : null;
-    const rings = each ? ringsOf(mesh, field, seams, spread.map((by) => by * each), this.numbers) : []; // prettier-ignore
+    const wanted = each ? spread.map((by) => by * each) : null;
+    const rings = wanted ? ringsOf(mesh, field, seams, wanted, this.numbers) : [];
+    const pairs = wanted ? polePairs(mesh, seams, wanted, this.numbers) : [];
     const tied = tiedNumbers(this.numbers, lineTies(seams, this.unknown, lines.filter(({ wedge }) => !this.isInPlane(wedge, plane)))); // prettier-ignore
-    const best = bestNumbers(s, r);
-    const within = each ? closingNumbers(tied, rings, best.map((x) => x / each)) : tied; // prettier-ignore
+    // only rings ask for it, and it costs the numbers' cube
+    const best = each ? bestNumbers(s, r).map((x) => x / each) : new Float64Array(this.numbers);
+    const within = closingNumbers(tied, rings, best);
     this.whole = new WholeNumbers(this.numbers, s, r, within.length < this.numbers ? rowsAsOne(within) : null);
-    const pairs = each
-      ? polePairs(
-          mesh,
-          seams,
-          spread.map((by) => by * each),
-          this.numbers,
-        )
-      : [];
     this.room = new RoomRound(this.whole, rings, pairs, best);
     this.flat = new LessFlat(seams, this.unknown, this.whole, answers, this.room);
     this.rings = new MoreRings(this.whole, this.flat, rings, this.room);
