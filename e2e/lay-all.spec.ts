@@ -1,6 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
 import { addShape, card, emptyAsset, set, step, toLay, tools, undo } from './flow';
-import { bringInEgg, centre, drag, faces, seen } from './workbench';
+import { bringInEgg, centre, drag, faces, seen, toStop } from './workbench';
 
 async function openJobs(page: Page): Promise<string[]> {
   const { jobs } = (await (await page.request.get('/api/jobs')).json()) as { jobs: { id: string; state: string }[] };
@@ -70,6 +70,9 @@ test('all is laid over the sculpt, cancelled, laid again, kept and undone', asyn
   await expect(page.getByText(/^\d+ quads kept\.$/)).toBeVisible();
   // what was kept is no open result any more
   await expect(all.getByText('laid', { exact: true })).toBeHidden();
+  // what was told at one stop is not told at the next
+  await toStop(page, 'Trim');
+  await expect(page.getByText(/^\d+ quads kept\.$/)).toBeHidden();
   await page.getByRole('application').focus();
   await undo(page);
   await expect(faces(page)).toHaveText('0');
@@ -119,6 +122,14 @@ test('the flow is shown before all is laid; a guide drawn over it is taken along
   const before = await across();
   await page.getByRole('button', { name: 'Show the worst place' }).click();
   await expect(async () => expect(await across()).toBeGreaterThan(1.5 * before)).toPass();
+  // the mark stays when the pointer moves over the model, until it is taken away
+  await page.mouse.move(x, y);
+  await page.mouse.move(x + 40, y + 30);
+  const model = page.locator('[data-view=model]').locator('..');
+  const marked = await model.screenshot();
+  await page.getByRole('button', { name: 'Take the mark away' }).click();
+  await page.mouse.move(x + 40, y + 30);
+  await expect(async () => expect(marked.equals(await model.screenshot())).toBe(false)).toPass();
   // what was kept is seen, not the flow, until something else is asked for
   await expect(told).toBeHidden();
   await expect(all.getByRole('switch', { name: 'Show the flow first' })).not.toBeChecked();

@@ -50,6 +50,13 @@ const Page = styled.div`
   height: 100%;
   overflow: auto;
 `;
+/** Buttons that belong together; they break into rows where it is narrow. */
+export const Buttons = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px;
+`;
+
 export const Main = styled.main`
   max-width: 1180px;
   margin: 0 auto;

@@ -17,6 +17,7 @@ import { OverlayLayer } from './OverlayLayer';
 import { OutlineLayer, silhouettesOf } from './OutlineLayer';
 import { Picker } from './Picker';
 import { placeGroup } from './placeGroup';
+import { placeMarks } from './placeMarks';
 import type { Mark } from './PointSet';
 import { RegionsView } from './RegionsView';
 import { SculptLayer } from './SculptLayer';
@@ -226,11 +227,10 @@ export class SceneView {
 
   private drawOverlay(): void {
     const { lines, points } = this.overlay;
-    const plum = MODEL_COLOURS.picked;
     const picked: Mark[] = [...this.emphasis.picked.vertices]
       .filter((v) => this.session.mesh.hasVertex(v))
-      .map((v) => ({ at: this.session.mesh.point(v), colour: plum, size: 10, shape: 0 }));
-    this.over.showTool(lines, [...picked, ...points]);
+      .map((v) => ({ at: this.session.mesh.point(v), colour: MODEL_COLOURS.picked, size: 10, shape: 0 }));
+    this.over.showTool(lines, [...picked, ...placeMarks(this.view.now.place), ...points]);
     this.over.showGrid(workPlaneLines(this.picker.workPlane(), this.gridSize));
   }
 

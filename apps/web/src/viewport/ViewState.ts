@@ -1,3 +1,4 @@
+import type { Vec3 } from '@half-loop/core/math';
 import type { PolyMesh } from '@half-loop/core/mesh';
 import type { Flow } from '@half-loop/core/retopo';
 import type { StickTo } from './PieceSurfaces';
@@ -56,6 +57,8 @@ export interface ViewSettings {
   /** others of the kind, shown left of that; null: what is there */
   against: Tried | null;
   wipe: number;
+  /** pointed out, however the view moves, until it is taken away; file space */
+  place: Vec3 | null;
   /** what a slow operator would make of a part, drawn so far before it while its settings are tried, file units */
   patch: { mesh: PolyMesh; lift: number } | null;
   /** where quads would run, on the half that is stored; over the sculpt what is laid there is out of the way */
@@ -85,6 +88,7 @@ const START: ViewSettings = {
   tried: null,
   against: null,
   wipe: 0,
+  place: null,
   patch: null,
   flow: null,
 };

@@ -131,8 +131,8 @@ export class Bench {
     this.scene?.goTo(points);
     this.changed();
   }
-  /** Brings a place on the form, or near it, into view. */
-  showPlace(at: Vec3): void {
+  /** Brings a place on the form, or near it, into view, from where its outside is seen. */
+  goToPlace(at: Vec3): void {
     this.scene?.goTo([at], this.session.surface?.closest(at).normal);
     this.changed();
   }

@@ -1,7 +1,7 @@
 import { useState, type ReactNode } from 'react';
 import { Link, useLocation } from 'react-router';
 import type { JobCard } from '@half-loop/contract';
-import { Button, Choice, MainButton, Note, NumberBoxField, Range, Toggle } from '../../kit';
+import { Button, Buttons, Choice, MainButton, Note, NumberBoxField, Range, Toggle } from '../../kit';
 import { regionOfFaces } from '@half-loop/core/ops';
 import { messageOf, triesOf, useSession, type KeptAs, type LayOptions, type Session } from '../../session';
 import { Progress } from '../Progress';
@@ -10,7 +10,7 @@ import { Card } from './Card';
 import { FlowNote } from './FlowNote';
 import { FollowForm } from './FollowForm';
 import { HowMany } from './HowMany';
-import { BroughtIntoSight, FootButtons, Keep, LaidNote, Looks, Refusal, Tries, useShown, Wiped } from './LayAllResult';
+import { BroughtIntoSight, Keep, LaidNote, Looks, Refusal, Tries, useShown, Wiped } from './LayAllResult';
 import { useFlow } from './useFlow';
 import { useLaying } from './useLaying';
 
@@ -82,12 +82,12 @@ export function LayAllCard(): ReactNode {
         under ? (
           <UnderWay ways={ways} under={under} onCancel={cancel} />
         ) : (
-          <FootButtons>
+          <Buttons>
             {laid && <Keep isEmpty={session.mesh.faceCount === 0} onKeep={keepIt} onDrop={drop} />}
             <MainButton isDisabled={nothing} onPress={begin}>
               {ended.length > 0 ? 'Lay it all again' : 'Lay it all'}
             </MainButton>
-          </FootButtons>
+          </Buttons>
         )
       }
     >

@@ -153,12 +153,6 @@ export function Wiped({ ended, chosen }: { ended: readonly JobCard[]; chosen: st
   );
 }
 
-export const FootButtons = styled.div`
-  display: flex;
-  flex-wrap: wrap;
-  gap: 6px;
-`;
-
 interface KeepProps {
   isEmpty: boolean;
   onKeep: (as: KeptAs) => void;

@@ -89,6 +89,8 @@ function Open({ stage }: { stage: Stage }): ReactNode {
   const bench = useBench();
   const { columnsHidden } = useView();
   const commands = useCommands(stage);
+  // what was told at one stop is not about the next
+  useEffect(() => () => bench.session.say(null), [bench, stage]);
   return (
     <Frame>
       <TopBar stage={stage} commands={commands} />
