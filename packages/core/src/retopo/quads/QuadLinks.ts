@@ -12,43 +12,64 @@ export const halfKey = (u: number, v: number): number => u * 67108864 + v;
 /** Who borders on whom in a soup of quads, whatever state it is in. */
 export class QuadLinks {
   readonly quads: Int32Array;
-  private readonly halves = new Map<number, number[]>();
-  private readonly around: number[][];
+  /** half-edges by the point they run from, in their order; those of point v begin at start[v] */
+  private readonly start: Int32Array;
+  private readonly leaving: Int32Array;
+  private readonly around: (readonly number[] | undefined)[] = [];
 
-  /** Cost: linear. */
-  constructor({ quads, onLine }: QuadSoup) {
+  /** Cost: linear, two passes and no more memory than the quads take, twice. */
+  constructor({ quads, onLine }: Pick<QuadSoup, 'quads' | 'onLine'>) {
     this.quads = quads;
-    this.around = Array.from({ length: onLine.length }, () => []);
-    for (let h = 0; h < quads.length; h++) {
-      const key = halfKey(quads[h], cornerOf(quads, h, 1));
-      const own = this.halves.get(key);
-      if (own) own.push(h);
-      else this.halves.set(key, [h]);
-      this.around[quads[h]].push(h >> 2);
-    }
+    const start = new Int32Array(onLine.length + 1);
+    for (const v of quads) start[v + 1]++;
+    for (let v = 0; v < onLine.length; v++) start[v + 1] += start[v];
+    const next = start.slice();
+    this.leaving = new Int32Array(quads.length);
+    for (let h = 0; h < quads.length; h++) this.leaving[next[quads[h]]++] = h;
+    this.start = start;
   }
 
   /** Quads at a point; one with it twice is there twice. */
   at(v: number): readonly number[] {
-    return this.around[v];
+    return (this.around[v] ??= Array.from(this.leaving.subarray(this.start[v], this.start[v + 1]), (h) => h >> 2));
+  }
+  /** How many quads there are at a point. */
+  countAt(v: number): number {
+    return this.start[v + 1] - this.start[v];
   }
   /** Half-edges with the same ends, this one among them. */
   sharing(h: number): readonly number[] {
-    return this.halves.get(halfKey(this.quads[h], cornerOf(this.quads, h, 1))) as readonly number[];
+    const to = cornerOf(this.quads, h, 1);
+    const own = this.leaving.subarray(this.start[this.quads[h]], this.start[this.quads[h] + 1]);
+    return [...own].filter((g) => cornerOf(this.quads, g, 1) === to);
   }
   isCrowded(h: number): boolean {
-    return this.sharing(h).length > 1;
+    return this.between(this.quads[h], cornerOf(this.quads, h, 1)) > 1;
+  }
+  /** How many half-edges run from a point to another. */
+  between(from: number, to: number): number {
+    const { start, leaving, quads } = this;
+    let n = 0;
+    for (let i = start[from]; i < start[from + 1]; i++) if (cornerOf(quads, leaving[i], 1) === to) n++;
+    return n;
   }
   /** The half-edge on the other side, or −1. */
   twin(h: number): number {
-    return this.halves.get(halfKey(cornerOf(this.quads, h, 1), this.quads[h]))?.[0] ?? -1;
+    return this.first(cornerOf(this.quads, h, 1), this.quads[h]);
+  }
+  /** The first half-edge between two points, or −1. */
+  first(from: number, to: number): number {
+    const { start, leaving, quads } = this;
+    for (let i = start[from]; i < start[from + 1]; i++) if (cornerOf(quads, leaving[i], 1) === to) return leaving[i];
+    return -1;
   }
   isOpen(h: number): boolean {
     return this.twin(h) < 0;
   }
   /** How many fans of quads there are round a point, and whether the first goes all round. */
   fansAt(v: number): { fans: number; isClosed: boolean } {
-    const left = new Set(this.around[v]);
+    if (this.goesRound(v)) return { fans: 1, isClosed: true };
+    const left = new Set(this.at(v));
     let fans = 0;
     let isClosed = false;
     const cornerAt = (q: number): number =>
@@ -61,7 +82,7 @@ export class QuadLinks {
         for (let q = first, i = 0; i < 64; i++) {
           const h = cornerAt(q);
           // over the edge that arrives at the point, or the one that leaves it
-          const g = this.twin(back ? (h & ~3) + ((h + 3) & 3) : h);
+          const g = this.twin(back ? turnedBy(h, 3) : h);
           if (g < 0) break;
           q = g >> 2;
           if (q === first && back) isClosed = true;
@@ -69,6 +90,17 @@ export class QuadLinks {
         }
     }
     return { fans, isClosed };
+  }
+  /** Whether all quads at a point go round it once: as they do at most. */
+  private goesRound(v: number): boolean {
+    const first = this.leaving[this.start[v]];
+    const n = this.countAt(v);
+    let h = first;
+    for (let i = 1; i <= n; i++) {
+      h = this.twin(turnedBy(h, 3));
+      if (h < 0 || h === first) return i === n && h === first;
+    }
+    return false;
   }
 }
 
@@ -82,7 +114,7 @@ export function rimOf({ quads }: QuadSoup, links: QuadLinks): Set<number> {
 /** Point → edges more than four, or fewer; on a rim as if its other side were as regular. Corners of lines there have the edges they need. Cost: linear. */
 export function edgesOff(soup: QuadSoup, links: QuadLinks): Int8Array {
   const { onLine } = soup;
-  const off = Int8Array.from(onLine, (_, v) => (links.at(v).length > 0 ? links.at(v).length - 4 : 0));
+  const off = Int8Array.from(onLine, (_, v) => (links.countAt(v) > 0 ? links.countAt(v) - 4 : 0));
   for (const v of rimOf(soup, links)) off[v] = onLine[v] === -2 ? 0 : off[v] + 2;
   return off;
 }
@@ -95,14 +127,18 @@ export function edgesOffIn(soup: QuadSoup, links: QuadLinks, some: ReadonlySet<n
 }
 
 /** Points that have quads, less edges, and faces; quads may be wound as they like. Four at one pair of points are those of two edges that have come together. Cost: linear. */
-export function eulerOf({ quads }: Pick<QuadSoup, 'quads'>): number {
-  const at = new Map<number, number>();
+export function eulerOf(soup: Pick<QuadSoup, 'quads' | 'onLine'>): number {
+  const { quads, onLine } = soup;
+  const links = new QuadLinks(soup);
+  let edges = 0;
   for (let h = 0; h < quads.length; h++) {
     const [u, v] = [quads[h], cornerOf(quads, h, 1)];
-    const key = u < v ? halfKey(u, v) : halfKey(v, u);
-    at.set(key, (at.get(key) ?? 0) + 1);
+    const back = links.first(v, u);
+    // told at the first half-edge of a pair of points
+    if (links.first(u, v) < h || (back >= 0 && back < h)) continue;
+    edges += Math.ceil((links.between(u, v) + (u === v ? 0 : links.between(v, u))) / 2);
   }
-  let edges = 0;
-  for (const n of at.values()) edges += Math.ceil(n / 2);
-  return new Set(quads).size - edges + quads.length / 4;
+  let points = 0;
+  for (let v = 0; v < onLine.length; v++) if (links.countAt(v) > 0) points++;
+  return points - edges + quads.length / 4;
 }
