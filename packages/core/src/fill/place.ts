@@ -52,7 +52,10 @@ class Placing {
   private readonly x: Float64Array;
   private readonly before: Float64Array;
   private readonly sums: Float64Array;
-  private readonly was: Float64Array;
+  /** corners of the quads as they are, where that is known, and as they are found */
+  private was: Float64Array;
+  private found: Float64Array;
+  private isKnown = false;
   private readonly next: Runs;
   private readonly around: Runs;
 
@@ -70,6 +73,7 @@ class Placing {
     this.before = new Float64Array(3 * count);
     this.sums = new Float64Array(3 * count);
     this.was = new Float64Array(quads.length);
+    this.found = new Float64Array(quads.length);
     const next = Array.from({ length: count }, () => new Set<number>());
     const around: number[][] = Array.from({ length: count }, () => []);
     quads.forEach((quad, q) =>
@@ -106,22 +110,32 @@ class Placing {
 
   /** Brings what is inside onto the surface. */
   settle(): void {
-    if (this.onto) for (let v = this.border; v < this.count; v++) this.x.set(this.onto(this.point(v), v), 3 * v);
+    if (!this.onto) return;
+    for (let v = this.border; v < this.count; v++) this.x.set(this.onto(this.point(v), v), 3 * v);
+    this.isKnown = false;
   }
 
   /** One round towards rectangles; moves are taken back beside quads that came out worse than they may. */
   square(): void {
-    const { x, before, was, quads } = this;
-    before.set(x);
-    for (let q = 0; q < was.length; q++) was[q] = this.corner(q);
+    this.before.set(this.x);
+    if (!this.isKnown) for (let q = 0; q < this.was.length; q++) this.was[q] = this.corner(q);
+    this.isKnown = false;
     this.towardsRectangles();
+    this.takeBack();
+  }
+
+  private takeBack(): void {
+    const { x, before, was, found, quads } = this;
     for (let pass = 0; pass < 4; pass++) {
       const bad: number[] = [];
       for (let q = 0; q < was.length; q++) {
-        const is = this.corner(q);
+        const is = (found[q] = this.corner(q));
         if (is < LEAST && is < was[q] - 1e-9) bad.push(q);
       }
-      if (bad.length === 0) return;
+      if (bad.length === 0) {
+        [this.was, this.found, this.isKnown] = [found, was, true];
+        return;
+      }
       const back = pass === 3 ? 1 : 0.5;
       for (const q of bad)
         for (let k = 0; k < 4; k++) {
