@@ -1,0 +1,36 @@
+import { expect, test } from 'vitest';
+import { quadsOnBall } from '../testing';
+import type { Piece } from './gridQuads';
+import { verified } from './quads/verify';
+import { isGood } from './tries';
+
+/** Quads all over a ball, n² on each of six sides, with their corners so square on the mean. */
+function onBall(n: number, mean?: number): Piece {
+  const soup = quadsOnBall(n);
+  const verdict = verified(soup, { euler: 2, borders: 0, parts: 1 }, []);
+  const quality = { ...verdict.quality, mean: mean ?? verdict.quality.mean };
+  const nothing = { bare: 0, short: 0, away: 0, crossing: 0 };
+  return {
+    soup,
+    verdict: { ...verdict, quality },
+    route: 'grid',
+    lost: { ofForm: 0, drawn: 0 },
+    tips: new Set(),
+    ...nothing,
+  };
+}
+
+test('few quads are good enough with corners beside poles that more of them are not', () => {
+  const few = onBall(3);
+  const { mean } = few.verdict.quality;
+  expect(mean).toBeGreaterThan(0.93);
+  expect(mean).toBeLessThan(0.97);
+  expect(isGood(few, 54, 1)).toBe(true);
+  expect(isGood(onBall(8, mean), 384, 1)).toBe(false);
+  expect(isGood(onBall(8, 0.98), 384, 1)).toBe(true);
+  // whatever corners are like, not where it lacks what it should have
+  expect(isGood({ ...few, crossing: 1 }, 54, 1)).toBe(false);
+  expect(isGood({ ...few, bare: 0.1 }, 54, 1)).toBe(false);
+  expect(isGood(few, 40, 1)).toBe(false);
+  expect(isGood(onBall(3, 0.92), 54, 1)).toBe(false);
+});
