@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { seededRng, type Vec3 } from '../math';
-import { fillBorder, fillPlans, Patch, sidesOf, spokesFor } from '.';
+import { fillBorder, filled, fillPlans, Patch, sidesOf, spokesFor } from '.';
 
 /** A convex border with so many edges a side: corners on a circle, sides straight (0) to round (1). */
 function borderOf(lengths: readonly number[], round: number): { border: Vec3[]; corners: number[] } {
@@ -168,5 +168,32 @@ describe('the fill of an even border', () => {
     expect(slides?.(1)).toBeDefined();
     const odd = borderOf([3, 4, 5, 5], 0);
     expect(fillBorder(odd.border, odd.corners, null)).toEqual([]);
+  });
+
+  it('may give up what is hopeless: what it gives is placed to the end all the same', () => {
+    const rng = seededRng(7);
+    let [good, soonGood, hopeless] = [0, 0, 0];
+    const rounds = 40;
+    for (let i = 0; i < rounds; i++) {
+      const lengths = Array.from({ length: 4 }, () => 2 + Math.floor(rng() * 6));
+      if (lengths.reduce((a, b) => a + b) % 2 === 1) lengths[0]++;
+      const { border: even, corners } = borderOf(lengths, 0.3);
+      // the more uneven a border is the fewer ways there are to fill it well
+      const uneven = (x: number): number => x + (i / rounds) * 8 * (rng() - 0.5);
+      const border = even.map(([x, y, z]): Vec3 => [uneven(x), uneven(y), uneven(z)]);
+      const [to, soon] = [false, true].map((mayGiveUp) => fillBorder(border, corners, null, 1, { mayGiveUp }));
+      expect([to.length, soon.length]).toEqual([1, 1]);
+      expect(soon[0]).toEqual(filled(border, soon[0].plan, null));
+      if (to[0].least > 0.2) good++;
+      if (soon[0].least > 0.2) soonGood++;
+      const [given] = fillBorder(border, corners, null, 1, { mayGiveUp: true, fewest: soon[0].plan.irregular });
+      expect(given?.isGivenUp ?? false).toBe(false);
+      const plans = fillPlans(sidesOf(border.length, corners), () => 1).slice(0, 4);
+      hopeless += plans.filter((plan) => filled(border, plan, null, true).isGivenUp).length;
+    }
+    // of borders that have a good way hardly any is left without one
+    expect(good).toBeGreaterThan(rounds / 2);
+    expect(soonGood).toBeGreaterThan(0.75 * good);
+    expect(hopeless).toBeGreaterThan(rounds / 2);
   });
 });

@@ -10,6 +10,16 @@ export interface Filling {
   plan: Plan;
   /** the least corner quality of its quads */
   least: number;
+  /** its points are not where they would come to: that was hopeless */
+  isGivenUp: boolean;
+}
+
+/** What else is asked of fillings. */
+export interface FillWish {
+  /** ways with more irregular points than this are none, nor are hopeless ones then */
+  fewest?: number;
+  /** what soon looks hopeless is not placed to the end: sooner by half and more where most ways are; on a smooth form one in thirty might have come out well, in free space many */
+  mayGiveUp?: boolean;
 }
 
 /** A filling with a worse corner comes after those without. */
@@ -20,39 +30,43 @@ const FEW_TRIED = 2;
 
 /**
  * Fills a closed border with quads, the best way first: without bad corners, then with few irregular points. `corners` are places in the border where sides begin, in order. Empty for an odd border. Cost: for each way tried, rounds
- * of placing its points; the first `most` ways are given. Ways with more irregular points than `fewest` are none.
+ * of placing its points; the first `most` ways are given.
  */
 export function fillBorder(
   border: readonly Vec3[],
   corners: readonly number[],
   onto: Onto | null,
   most = 1,
-  fewest = Infinity,
+  { fewest = Infinity, mayGiveUp = false }: FillWish = {},
 ): Filling[] {
   const sides = sidesOf(border.length, corners);
   const mean = border.reduce((sum, p, i) => sum + distance(p, border[(i + 1) % border.length]), 0) / border.length;
   const apart = (a: number, b: number): number => Math.max(0.5, distance(border[a], border[b]) / mean);
+  const tried = (plan: Plan): Filling => filled(border, plan, onto, mayGiveUp);
   if (most === 1) {
     const quick = fillPlans(sides, apart, true).filter(({ irregular }) => irregular <= fewest);
     if (quick.length === 0 && fewest < Infinity) return [];
     for (const plan of quick.filter(({ irregular }) => irregular === quick[0].irregular)) {
-      const way = filled(border, plan, onto);
+      const way = tried(plan);
       if (way.least >= GOOD_ENOUGH) return [way];
     }
   }
   const plans = fillPlans(sides, apart).filter(({ irregular }) => irregular <= fewest);
   const found = kindsFirst(plans)
     .slice(0, fewest < Infinity ? FEW_TRIED : MOST_TRIED)
-    .map((plan) => filled(border, plan, onto));
+    .map(tried);
   if (fewest === Infinity && found.every(({ least }) => least < GOOD_ENOUGH))
-    for (const plan of plans.slice(MOST_TRIED).slice(-4)) found.push(filled(border, plan, onto));
+    for (const plan of plans.slice(MOST_TRIED).slice(-4)) found.push(tried(plan));
   const good = found.filter(({ least }) => least >= GOOD_ENOUGH),
     bad = found.filter(({ least }) => least < GOOD_ENOUGH);
   // one of each kind first, so that a few are a choice
   const kinds = new Set<string>();
   const first = good.filter(({ plan }) => !kinds.has(plan.words) && kinds.add(plan.words));
   const more = good.filter((way) => !first.includes(way));
-  return [...first, ...more, ...bad.sort((a, b) => b.least - a.least)].slice(0, most);
+  return [...first, ...more, ...bad.sort((a, b) => b.least - a.least)].slice(0, most).flatMap((way) => {
+    if (!way.isGivenUp) return [way];
+    return fewest < Infinity ? [] : [filled(border, way.plan, onto)];
+  });
 }
 
 /** The plans in their order, but no more than two of a kind before the others had their turn. */
@@ -69,10 +83,10 @@ function kindsFirst(plans: readonly Plan[]): Plan[] {
 }
 
 /** One way carried out, its poles slid along. Cost: rounds of placing its points. */
-export function filled(border: readonly Vec3[], plan: Plan, onto: Onto | null): Filling {
+export function filled(border: readonly Vec3[], plan: Plan, onto: Onto | null, mayGiveUp = false): Filling {
   const patch = new Patch(border.length);
   plan.build(patch);
-  return { ...placePatch(patch, border, onto), quads: patch.quads, plan };
+  return { ...placePatch(patch, border, onto, mayGiveUp), quads: patch.quads, plan };
 }
 
 /** The border cut at its corners; without any it is one side on two. */

@@ -8,24 +8,39 @@ const HARMONIC_ROUNDS = 120,
   OVER = 1.6;
 const SQUARE_ROUNDS = 70;
 const MEND_ROUNDS = 40;
+/** Where a quad is folded worse than this after so many rounds, hardly one patch in a hundred comes out well, and four in five of those that do not are told by it. */
+const HOPELESS = { rounds: 16, least: -0.5 };
+
+/** Points of a patch, and the least corner quality of its quads; given up, they are as they were when that was seen. */
+export interface Placed {
+  points: Vec3[];
+  least: number;
+  isGivenUp: boolean;
+}
 
 /**
  * Places the points inside a patch, its border staying where it is: first each in the middle of its neighbours (Tutte 1963, over-relaxed),
  * then so that every quad comes near to a rectangle of its own (shape matching after Bouaziz et al. 2012), brought onto the
- * surface between; last the worst corners are opened one point at a time. Gives the points and the least corner quality of the quads.
+ * surface between; last the worst corners are opened one point at a time. What is hopeless may be given up early, where others are tried too.
  * Cost: rounds times quads.
  */
-export function placePatch(patch: Patch, at: readonly Vec3[], onto: Onto | null): { points: Vec3[]; least: number } {
+export function placePatch(patch: Patch, at: readonly Vec3[], onto: Onto | null, mayGiveUp = false): Placed {
   const placing = new Placing(patch, at, onto);
+  const placed = (isGivenUp: boolean): Placed => ({
+    points: Array.from({ length: patch.count }, (_, v) => placing.point(v)),
+    least: placing.least(),
+    isGivenUp,
+  });
   placing.spread();
   placing.settle();
   for (let round = 0; round < SQUARE_ROUNDS; round++) {
+    if (mayGiveUp && round === HOPELESS.rounds && placing.least() < HOPELESS.least) return placed(true);
     placing.square();
     if (round % 8 === 7) placing.settle();
   }
   for (let round = 0; round < MEND_ROUNDS; round++) if (!placing.mend()) break;
   placing.settle();
-  return { points: Array.from({ length: patch.count }, (_, v) => placing.point(v)), least: placing.least() };
+  return placed(false);
 }
 
 /** For each point a run of numbers: those of point v stand from `from[v]` to `from[v + 1]`. */

@@ -269,7 +269,10 @@ function filled(
     const corners = band?.corners ?? cornersOf(outside);
     // two quads stand at a point along a side, one at a corner
     const round = outside.reduce((sum, n, i) => sum + Math.abs(n - (corners.includes(i) ? 3 : 2)), 0);
-    const [way] = fillBorder(at, corners, onto, 1, whole.length === 1 ? most - round : Infinity);
+    const [way] = fillBorder(at, corners, onto, 1, {
+      fewest: whole.length === 1 ? most - round : Infinity,
+      mayGiveUp: true,
+    });
     if (!way) return null;
     const start = onLine.length;
     for (const p of way.points.slice(hole.length)) {
