@@ -17,7 +17,7 @@ export class QuadLinks {
   private readonly leaving: Int32Array;
   private readonly around: (readonly number[] | undefined)[] = [];
 
-  /** Cost: linear, two passes and no more memory than the quads take, twice. */
+  /** Cost: two passes, and as much memory as the quads take. */
   constructor({ quads, onLine }: Pick<QuadSoup, 'quads' | 'onLine'>) {
     this.quads = quads;
     const start = new Int32Array(onLine.length + 1);
