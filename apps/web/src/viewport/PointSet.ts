@@ -3,6 +3,9 @@ import type { Vec3 } from '@half-loop/core/math';
 import type { Srgb } from './materials';
 import { SlotBuffer } from './SlotBuffer';
 
+/** The shape of a mark that is open inside; 0 is a disc, greater ones have so many sides. */
+export const RING = 1;
+
 export interface Mark {
   at: Vec3;
   colour: Srgb;

@@ -18,7 +18,7 @@ import { OutlineLayer, silhouettesOf } from './OutlineLayer';
 import { Picker } from './Picker';
 import { placeGroup } from './placeGroup';
 import { placeMarks } from './placeMarks';
-import type { Mark } from './PointSet';
+import { RING, type Mark } from './PointSet';
 import { RegionsView } from './RegionsView';
 import { SculptLayer } from './SculptLayer';
 import { SubdivisionLayer } from './SubdivisionLayer';
@@ -312,7 +312,7 @@ export class SceneView {
   goTo(points: readonly Vec3[], outside: Vec3 | null = null): void {
     const placed = points.map((p) => toPlaced(p, this.placement));
     this.camera.goTo(boxOf(placed.flat()), outside && toPlaced(outside, { ...this.placement, lift: 0 }));
-    const marks = points.slice(0, MOST_MARKS).map((at): Mark => ({ at, colour: MODEL_COLOURS.pointed, size: 10, shape: 1 })); // prettier-ignore
+    const marks = points.slice(0, MOST_MARKS).map((at): Mark => ({ at, colour: MODEL_COLOURS.pointed, size: 10, shape: RING })); // prettier-ignore
     this.setOverlay({ ...NO_OVERLAY, points: marks });
   }
 

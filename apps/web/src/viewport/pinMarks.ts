@@ -1,10 +1,9 @@
 import { mirrored, type MirrorPlane } from '@half-loop/core/math';
 import { pinnedVertices, type PolyMesh } from '@half-loop/core/mesh';
 import { MODEL_COLOURS } from './modelColours';
-import type { Mark } from './PointSet';
+import { RING, type Mark } from './PointSet';
 
-const SQUARE = 4,
-  RING = 1;
+const SQUARE = 4;
 
 /** A square at each locked point, a ring at each released one, and at their mirror images. Cost: the vertices, where any ever were. */
 export function pinMarks(mesh: PolyMesh, plane: MirrorPlane | null): Mark[] {

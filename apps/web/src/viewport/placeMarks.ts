@@ -1,8 +1,6 @@
 import type { Vec3 } from '@half-loop/core/math';
 import { MODEL_COLOURS } from './modelColours';
-import type { Mark } from './PointSet';
-
-const RING = 1;
+import { RING, type Mark } from './PointSet';
 
 /** Rings one within the other around a place that is pointed out, dark and light, so that they are seen on any colour. */
 export function placeMarks(place: Vec3 | null): Mark[] {

@@ -18,7 +18,7 @@ export interface Filling {
 export interface FillWish {
   /** ways with more irregular points than this are none, nor are hopeless ones then */
   fewest?: number;
-  /** what soon looks hopeless is not placed to the end: sooner by half and more where most ways are; on a smooth form one in thirty might have come out well, in free space many */
+  /** what soon looks hopeless is not placed to the end: sooner by half and more where most ways are. On a form one good way in thirty is missed by it, in free space more */
   mayGiveUp?: boolean;
 }
 

@@ -8,7 +8,7 @@ const HARMONIC_ROUNDS = 120,
   OVER = 1.6;
 const SQUARE_ROUNDS = 70;
 const MEND_ROUNDS = 40;
-/** Where a quad is folded worse than this after so many rounds, hardly one patch in a hundred comes out well, and four in five of those that do not are told by it. */
+/** Where a quad is folded worse than this after so many rounds, hardly one patch on a form in a hundred comes out well, and two in three of those that do not are told by it; in free space many recover. */
 const HOPELESS = { rounds: 16, least: -0.5 };
 
 /** Points of a patch, and the least corner quality of its quads; given up, they are as they were when that was seen. */

@@ -79,10 +79,9 @@ export function isGood(piece: Piece, target: number, finer: number): boolean {
   if (missing(piece) > 0) return false;
   if (finer > 1) return true;
   const turning = spiralling(piece);
+  const square = target < FEW ? FAIRLY_SQUARE : SQUARE;
   const isStraight =
-    target > SMALL
-      ? turning < NEARLY_STRAIGHT
-      : turning < STRAIGHT && piece.verdict.quality.mean > (target < FEW ? FAIRLY_SQUARE : SQUARE);
+    target > SMALL ? turning < NEARLY_STRAIGHT : turning < STRAIGHT && piece.verdict.quality.mean > square;
   return (
     piece.bare < COVERED &&
     piece.short < WHOLE * Math.max(1, target / MANY) &&
@@ -96,11 +95,11 @@ const SMALL = 700;
 export const isSmall = ({ target }: Ready): boolean => target <= SMALL;
 /** Corners on the mean, and a share of the ways across quads that spiral round limbs, that no other try is made for; with many quads, which take longer, only the latter, and a greater one. */
 const SQUARE = 0.97;
-/** Of fewer quads than this most corners are beside poles: they are compared where they are no more than fairly square. */
-const FEW = 60;
-const FAIRLY_SQUARE = 0.93;
 const STRAIGHT = 0.005;
 const NEARLY_STRAIGHT = 0.03;
+/** Of fewer quads than this most corners are beside poles: that square on the mean is enough. */
+const FEW = 60;
+const FAIRLY_SQUARE = 0.93;
 
 /** By what share of the count more or fewer quads than wanted came out, beyond what may be. */
 const countOff = ({ soup }: Pick<Piece, 'soup'>, target: number): number => Math.max(0, Math.abs(soup.quads.length / 4 / target - 1) - mayBeOff(target)); // prettier-ignore

@@ -169,7 +169,7 @@ function patchFor(soup: QuadSoup, links: QuadLinks, q: number, root: readonly Ve
   for (let rows = 1; rows <= WIDEST; rows++)
     for (let columns = rows; columns <= LONGEST; columns++) {
       const off = Math.abs(Math.log((2 * (rows + columns)) / wanted));
-      const caps = near.flatMap((one) => rectanglesWith(links, one, columns, rows, (v) => links.at(v).length === 3));
+      const caps = near.flatMap((one) => rectanglesWith(links, one, columns, rows, (v) => links.countAt(v) === 3));
       const others = dearest > 0 && off < Math.log(FITS) ? rectanglesWith(links, q, columns, rows) : [];
       for (const [i, patch] of [...caps, ...others].entries()) {
         const poles = polesOfDrawing(soup, links, patch);

@@ -47,7 +47,7 @@ export function tubesOf(soup: QuadSoup, links: QuadLinks): Tube[] {
   const known = new Set<number>();
   const from = (h: number): number => quads[h];
   const to = (h: number): number => quads[turnedBy(h, 1)];
-  const isFree = (v: number): boolean => onLine[v] === -1 && links.at(v).length === 4 && links.fansAt(v).isClosed;
+  const isFree = (v: number): boolean => onLine[v] === -1 && links.countAt(v) === 4 && links.fansAt(v).isClosed;
   const tubes: Tube[] = [];
   for (let h = 0; h < quads.length; h++) {
     const first = known.has(h) ? null : stripRound(links, h);

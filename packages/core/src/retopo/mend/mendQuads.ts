@@ -264,7 +264,7 @@ function filled(
         ? onLine[v] === -2 && !turnsInMirrorOnly(curves, placeOf(v))
           ? 3
           : 2
-        : links.at(v).length + 2 * sides;
+        : links.countAt(v) + 2 * sides;
     });
     const corners = band?.corners ?? cornersOf(outside);
     // two quads stand at a point along a side, one at a corner

@@ -16,7 +16,7 @@ export function doubletsOf(soup: QuadSoup, curves: readonly Curve[]): number[] {
     onLine[v] >= 0
       ? curves[onLine[v]].isMirrored
       : onLine[v] === -2 && turnsInMirrorOnly(curves, [p[3 * v], p[3 * v + 1], p[3 * v + 2]]);
-  return [...rimOf(soup, links)].filter((v) => links.at(v).length === 1 && isMirrored(v)).map((v) => links.at(v)[0]);
+  return [...rimOf(soup, links)].filter((v) => links.countAt(v) === 1 && isMirrored(v)).map((v) => links.at(v)[0]);
 }
 
 /** Filled anew round each point that would have two edges in the whole form, where that leaves fewer of them and all as sound. Cost: for each, fillings of a small hole, and passes over the quads. */

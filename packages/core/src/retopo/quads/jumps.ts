@@ -77,7 +77,7 @@ const edgeOf = (links: QuadLinks, h: number): number => Math.max(h, links.twin(h
 /** The half-edge that goes on from one, straight over a point with quads on all four sides; or −1. */
 function inLine(links: QuadLinks, h: number): number {
   const v = links.quads[turnedBy(h, 1)];
-  if (links.at(v).length !== 4 || !links.fansAt(v).isClosed) return -1;
+  if (links.countAt(v) !== 4 || !links.fansAt(v).isClosed) return -1;
   return turnedBy(links.twin(turnedBy(h, 1)), 1);
 }
 

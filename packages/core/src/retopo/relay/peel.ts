@@ -20,7 +20,7 @@ function openPoints(soup: QuadSoup): Set<number> {
 
 function pinchedPoints(soup: QuadSoup): Set<number> {
   const links = new QuadLinks(soup);
-  return new Set([...soup.onLine.keys()].filter((v) => links.at(v).length > 0 && links.fansAt(v).fans > 1));
+  return new Set([...soup.onLine.keys()].filter((v) => links.countAt(v) > 0 && links.fansAt(v).fans > 1));
 }
 
 /** Without the quads at some points, and the points that nothing holds then. */
