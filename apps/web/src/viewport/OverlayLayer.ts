@@ -2,11 +2,15 @@ import { Group } from 'three';
 import { flowLines } from './flowLines';
 import { LineSet, type Line } from './LineSet';
 import { lineMaterial, pointMaterial } from './materials';
+import { placeMarks } from './placeMarks';
 import { PointSet, type Mark } from './PointSet';
 import type { MirrorPlane } from '@half-loop/core/math';
 import type { ViewSettings } from './ViewState';
 
-/** What is drawn over the model: a tool's lines and marks, poles, guides, and the grid of the work plane. */
+/** How much is seen of a place that is pointed out where the form is in front of it. */
+const BEHIND = 0.3;
+
+/** What is drawn over the model: a tool's lines and marks, a place pointed out, poles, guides, and the grid of the work plane. */
 export class OverlayLayer {
   readonly group = new Group();
   private readonly lines = new LineSet();
@@ -14,13 +18,20 @@ export class OverlayLayer {
   private readonly poles = new PointSet();
   /** of what is shown left of a wipe */
   private readonly polesBeside = new PointSet();
+  private readonly place = new PointSet();
   private readonly guides = new LineSet();
   private readonly borders = new LineSet();
   private readonly flow = new LineSet();
   private readonly grid = new LineSet();
   private shownFlow: ViewSettings['flow'] = null;
   private readonly lineMaterials = [lineMaterial(false), lineMaterial(true), lineMaterial(true)];
-  private readonly pointMaterials = [pointMaterial(false), pointMaterial(true), pointMaterial(true)];
+  private readonly pointMaterials = [
+    pointMaterial(false),
+    pointMaterial(true),
+    pointMaterial(true),
+    pointMaterial(true),
+    pointMaterial(false, BEHIND),
+  ];
 
   constructor() {
     const lines = this.lines.mesh(this.lineMaterials[0]),
@@ -30,16 +41,23 @@ export class OverlayLayer {
       grid = this.grid.mesh(this.lineMaterials[2]),
       marks = this.marks.points(this.pointMaterials[0]),
       poles = this.poles.points(this.pointMaterials[1]),
-      beside = this.polesBeside.points(this.pointMaterials[2]);
+      beside = this.polesBeside.points(this.pointMaterials[2]),
+      place = this.place.points(this.pointMaterials[3]),
+      behind = this.place.points(this.pointMaterials[4]);
     borders.renderOrder = flow.renderOrder = 2;
     beside.renderOrder = 4;
     [guides.renderOrder, poles.renderOrder, lines.renderOrder, marks.renderOrder] = [3, 4, 5, 6];
-    this.group.add(grid, flow, borders, guides, lines, marks, poles, beside);
+    place.renderOrder = behind.renderOrder = 6;
+    this.group.add(grid, flow, borders, guides, lines, marks, poles, beside, place, behind);
   }
 
   showTool(lines: readonly Line[], marks: readonly Mark[]): void {
     this.lines.show(lines);
     this.marks.show(marks);
+  }
+  /** A place pointed out, or none: clear where it is seen, faint where the form is in front of it. */
+  showPlace(place: ViewSettings['place']): void {
+    this.place.show(placeMarks(place));
   }
   showPoles(marks: readonly Mark[], beside: readonly Mark[]): void {
     this.poles.show(marks);

@@ -17,7 +17,6 @@ import { OverlayLayer } from './OverlayLayer';
 import { OutlineLayer, silhouettesOf } from './OutlineLayer';
 import { Picker } from './Picker';
 import { placeGroup } from './placeGroup';
-import { placeMarks } from './placeMarks';
 import { RING, type Mark } from './PointSet';
 import { RegionsView } from './RegionsView';
 import { SculptLayer } from './SculptLayer';
@@ -230,7 +229,8 @@ export class SceneView {
     const picked: Mark[] = [...this.emphasis.picked.vertices]
       .filter((v) => this.session.mesh.hasVertex(v))
       .map((v) => ({ at: this.session.mesh.point(v), colour: MODEL_COLOURS.picked, size: 10, shape: 0 }));
-    this.over.showTool(lines, [...picked, ...placeMarks(this.view.now.place), ...points]);
+    this.over.showTool(lines, [...picked, ...points]);
+    this.over.showPlace(this.view.now.place);
     this.over.showGrid(workPlaneLines(this.picker.workPlane(), this.gridSize));
   }
 

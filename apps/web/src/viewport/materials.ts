@@ -160,11 +160,16 @@ export function lineMaterial(depthTest: boolean): ShaderMaterial {
   });
 }
 
-/** Points as shapes of a size in pixels: 0 disc, 1 ring, 3 triangle, 5 pentagon, 6 hexagon. */
-export function pointMaterial(depthTest: boolean): ShaderMaterial {
+/** Points as shapes of a size in pixels: 0 disc, 1 ring, 3 triangle, 5 pentagon, 6 hexagon; see-through where `opacity` is below 1. */
+export function pointMaterial(depthTest: boolean, opacity = 1): ShaderMaterial {
   return new ShaderMaterial({
     glslVersion: GLSL3,
-    uniforms: { uLift: { value: 0 }, uRatio: { value: 1 }, uSpan: { value: new Vector2(...EVERYWHERE) } },
+    uniforms: {
+      uLift: { value: 0 },
+      uRatio: { value: 1 },
+      uSpan: { value: new Vector2(...EVERYWHERE) },
+      uOpacity: { value: opacity },
+    },
     vertexShader: /* glsl */ `
       in vec4 aColour;
       in float aSize;
@@ -186,6 +191,7 @@ export function pointMaterial(depthTest: boolean): ShaderMaterial {
       in vec4 vColour;
       in float vShape;
       in float vSize;
+      uniform float uOpacity;
       out vec4 outColour;
       ${SPAN}
       void main() {
@@ -203,7 +209,7 @@ export function pointMaterial(depthTest: boolean): ShaderMaterial {
         float alpha = 1.0 - smoothstep(1.0 - soft, 1.0, d);
         if (vShape > 0.5 && vShape < 1.5) alpha *= smoothstep(1.0 - 2.0 * soft - soft, 1.0 - 2.0 * soft, d);
         vec3 c = vShape > 2.5 && d > 1.0 - 2.5 * soft ? vec3(1.0) : vColour.rgb;
-        outColour = vec4(c, 1.0) * alpha * vColour.a;
+        outColour = vec4(c, 1.0) * alpha * vColour.a * uOpacity;
         if (outColour.a < 0.02) discard;
       }`,
     transparent: true,

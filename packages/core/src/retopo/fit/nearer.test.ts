@@ -5,7 +5,10 @@ import { seededRng, type Vec3 } from '../../math';
 import { SculptSurface } from '../../surface';
 import { qualityOf } from '../quads/QuadCheck';
 import { type QuadSoup, surfaceOfQuads } from '../quads/QuadSoup';
+import { awayCost } from './awayCost';
 import { nearer } from './nearer';
+import { aroundOf } from './relax';
+import { Spans } from './Spans';
 
 const SIDE = 9;
 /** Nearer than this places are left alone. */
@@ -104,4 +107,48 @@ test('quads that lie on the form already are left as they are', () => {
   const before = soup.points.slice();
   expect(nearer(soup, { curves: [], surface: flat }, 2 / SIDE).size).toBe(0);
   expect(soup.points).toEqual(before);
+});
+
+test('quads that span a trough come down into it', () => {
+  // narrower than a quad, between two loops, so that places of the form at its bottom are few
+  const trough = sheet((x) => -0.4 * Math.exp(-((x / 0.07) ** 2)));
+  const soup = quadsOn(trough, 0, 1);
+  const furthest = (): number => compareSurfaces(surfaceOfQuads(soup), trough, seededRng(1), 4000).max;
+  const before = furthest();
+  nearer(soup, { curves: [], surface: trough }, 2 / SIDE);
+  expect(furthest()).toBeLessThan(0.6 * before);
+});
+
+test('what spans something is told by how far its middle is off, and what that costs by all middles round a point, wherever it goes', () => {
+  const size = 2 / SIDE;
+  const far = fc.double({ min: -0.3, max: 0.3, noNaN: true });
+  fc.assert(
+    fc.property(
+      fc.integer(),
+      far,
+      fc.double({ min: 0.05, max: 0.3, noNaN: true }),
+      fc.nat(),
+      fc.tuple(far, far, far),
+      (seed, high, wide, pick, by) => {
+        const form = sheet((x, y) => high * Math.exp(-((x + y) ** 2) / wide ** 2), 30);
+        const soup = quadsOn(form, 0.4, seed);
+        const around = aroundOf(soup);
+        const spans = new Spans(soup, around, form, size);
+        const middle = (...corners: number[]): Vec3 => [0, 1, 2].map((k) => corners.reduce((sum, v) => sum + soup.points[3 * v + k], 0) / corners.length) as unknown as Vec3; // prettier-ignore
+        const quad = (q: number): number[] => [...soup.quads.subarray(q, q + 4)];
+        const v = [...soup.onLine.keys()].filter((w) => soup.onLine[w] === -1)[pick % (SIDE - 1) ** 2];
+        const isAny = around[v].some((q) => form.closest(middle(...quad(q))).distance > 0.2 * size);
+        expect(spans.isAny(v)).toBe(isAny);
+        spans.begin(v);
+        for (let k = 0; k < 3; k++) soup.points[3 * v + k] += by[k] * size;
+        const next = (q: number): number => quad(q)[(quad(q).indexOf(v) + 1) & 3];
+        const middles = around[v].flatMap((q) => [middle(...quad(q)), middle(v, next(q))]);
+        const cost = middles.reduce((sum, at) => sum + 0.06 * awayCost((form.closest(at).distance / size) ** 2), 0);
+        expect(spans.cost(v, size * Math.hypot(...by), Infinity)).toBeCloseTo(isAny ? cost : 0, 9);
+        spans.look(new Uint8Array(soup.quads.length / 4).fill(1));
+        expect(spans.isAny(v)).toBe(around[v].some((q) => form.closest(middle(...quad(q))).distance > 0.2 * size));
+      },
+    ),
+    { numRuns: 60 },
+  );
 });

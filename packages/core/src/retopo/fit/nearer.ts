@@ -2,7 +2,9 @@ import type { Vec3 } from '../../math';
 import type { Ground } from '../lines/ground';
 import { EdgePairs } from '../quads/jumps';
 import type { QuadSoup } from '../quads/QuadSoup';
+import { awayCost, NEAR } from './awayCost';
 import { FollowedPlaces } from './FollowedPlaces';
+import { Spans } from './Spans';
 import { Squaring } from './squarer';
 
 const ROUNDS = 30;
@@ -10,11 +12,8 @@ const ROUNDS = 30;
 const STEP = { first: 0.15, most: 0.3, last: 0.02, grow: 1.5, shrink: 0.5 };
 /** So many places of the form are asked about for each quad. */
 const EACH = 16;
-/** Nearer than this share of a quad's length is near enough. */
-const NEAR = 0.12;
-/** What distance costs against corners that are not square, in quads' lengths squared; and how much more where it is long: a place that is half a quad off matters, many that are a tenth off hardly do. */
+/** What distance costs against corners that are not square, in quads' lengths squared. */
 const AWAY = 0.2;
-const LONG = 60;
 /** No corner gets worse than this, or than the worst round its point was. */
 const SOUND = 0.5;
 
@@ -50,6 +49,7 @@ export function nearer(soup: QuadSoup, ground: Lying, size: number): Set<number>
 class Nearing extends Squaring {
   private readonly places: FollowedPlaces;
   private readonly pairs: EdgePairs;
+  private readonly spans: Spans;
   private byQuad: number[][] = [];
   /** round the point that is moved: where the places begin that are off, and what no quad may get worse than */
   private readonly own: number[] = [];
@@ -73,6 +73,7 @@ class Nearing extends Squaring {
     super(soup, curves, surface);
     this.pairs = new EdgePairs(soup);
     this.places = new FollowedPlaces(soup, this.around, surface, size, EACH);
+    this.spans = new Spans(soup, this.around, surface, size);
     this.hasMoved = new Uint8Array(soup.quads.length / 4);
     this.isEven = new Uint8Array(soup.onLine.length);
   }
@@ -80,6 +81,7 @@ class Nearing extends Squaring {
   /** Finds the places that are off now. */
   look(): void {
     this.places.follow(this.hasMoved);
+    this.spans.look(this.hasMoved);
     this.hasMoved.fill(0);
     this.byQuad = this.places.beyond(NEAR * this.size);
   }
@@ -87,7 +89,7 @@ class Nearing extends Squaring {
   /** Whether anything round a point is off, or the length of an edge there jumps. */
   isAsked(v: number): boolean {
     if (this.isEven[v] === 0) this.isEven[v] = this.pairs.isAny(v) ? 0 : 1;
-    return this.isEven[v] === 0 || this.around[v].some((q) => this.byQuad[q / 4] !== undefined);
+    return this.isEven[v] === 0 || this.spans.isAny(v) || this.around[v].some((q) => this.byQuad[q / 4] !== undefined);
   }
 
   override move(v: number, step: number): boolean {
@@ -107,6 +109,7 @@ class Nearing extends Squaring {
       this.least = Math.min(this.least, this.soundnessOf(q));
     }
     this.begun = [p[3 * v], p[3 * v + 1], p[3 * v + 2]];
+    this.spans.begin(v);
     this.measureFrom(around);
   }
   private measureFrom(around: readonly number[]): void {
@@ -141,7 +144,8 @@ class Nearing extends Squaring {
     }
     const { points: p } = this.soup;
     this.gone = Math.hypot(p[3 * v] - this.begun[0], p[3 * v + 1] - this.begun[1], p[3 * v + 2] - this.begun[2]);
-    for (let i = 0; i < this.own.length && sum < most; i++) sum += this.awayCost(v, i);
+    for (let i = 0; i < this.own.length && sum < most; i++) sum += this.placeCost(v, i);
+    if (sum < most) sum += this.spans.cost(v, this.gone, most - sum);
     return sum < most ? sum + this.pairs.cost(v) : sum;
   }
 
@@ -152,7 +156,7 @@ class Nearing extends Squaring {
   }
 
   /** Of the i-th place. A quad is nearer to it than it was by no more than its point has gone: most need no look. */
-  private awayCost(v: number, i: number): number {
+  private placeCost(v: number, i: number): number {
     const around = this.around[v];
     const first = i * around.length;
     const nearest = this.nearest[i];
@@ -163,7 +167,6 @@ class Nearing extends Squaring {
       if (k === nearest || (least > 0 && least * least > away)) continue;
       away = Math.min(away, this.places.squaredTo(this.own[i], around[k]));
     }
-    away /= this.size * this.size;
-    return away > NEAR * NEAR ? (AWAY / EACH) * (away - NEAR * NEAR) * (1 + LONG * away) : 0;
+    return (AWAY / EACH) * awayCost(away / (this.size * this.size));
   }
 }
