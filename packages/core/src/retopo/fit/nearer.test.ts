@@ -109,14 +109,22 @@ test('quads that lie on the form already are left as they are', () => {
   expect(soup.points).toEqual(before);
 });
 
-test('quads that span a trough come down into it', () => {
-  // narrower than a quad, between two loops, so that places of the form at its bottom are few
-  const trough = sheet((x) => -0.4 * Math.exp(-((x / 0.07) ** 2)));
-  const soup = quadsOn(trough, 0, 1);
-  const furthest = (): number => compareSurfaces(surfaceOfQuads(soup), trough, seededRng(1), 4000).max;
+test('quads that span the corner at the foot of a thin wall come down into it', () => {
+  // places of the wall's near side lie nearest to the quads of its far side, which face away: they tell nothing
+  const wall = sheet((x) => Math.max(0, Math.min(1, 20 * (x + 0.05), 20 * (0.15 - x))), 160);
+  const columns = [[-1, 0], [-0.4, 0], [0.01, 1], [0.09, 1], [0.12, 0.5], [0.16, 0], [0.6, 0], [1, 0]]; // prettier-ignore
+  const points = columns.map((_, j) => columns.map(([x, z]): Vec3 => [x, 0.3 * j - 1, z])).flat(2);
+  const isBorder = (v: number): boolean => [0, 7].includes(v % 8) || [0, 7].includes(Math.floor(v / 8));
+  const onLine = Int32Array.from({ length: 64 }, (_, v) => (isBorder(v) ? -2 : -1));
+  const starts = [...onLine.keys()].filter((v) => v % 8 < 7 && v < 56);
+  const soup = { points: Float64Array.from(points), quads: Int32Array.from(starts.flatMap((v) => [v, v + 1, v + 9, v + 8])), onLine }; // prettier-ignore
+  const furthest = (): number => Math.max(...starts.filter((v) => v % 8 === 1 && v > 8 && v < 48).map((v) => {
+    const middle = [0, 1, 2].map((k) => [v, v + 1, v + 8, v + 9].reduce((sum, w) => sum + soup.points[3 * w + k] / 4, 0));
+    return wall.closest(middle as unknown as Vec3).distance;
+  })); // prettier-ignore
   const before = furthest();
-  nearer(soup, { curves: [], surface: trough }, 2 / SIDE);
-  expect(furthest()).toBeLessThan(0.6 * before);
+  nearer(soup, { curves: [], surface: wall }, 0.3);
+  expect(furthest()).toBeLessThan(0.15 * before);
 });
 
 test('what spans something is told by how far its middle is off, and what that costs by all middles round a point, wherever it goes', () => {
