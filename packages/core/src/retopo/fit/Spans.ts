@@ -1,5 +1,6 @@
 import type { Vec3 } from '../../math';
 import type { SculptSurface } from '../../surface';
+import { cornerOf } from '../quads/QuadLinks';
 import type { QuadSoup } from '../quads/QuadSoup';
 import { awayCost, NEAR } from './awayCost';
 
@@ -86,7 +87,7 @@ export class Spans {
     const { points: p, quads } = this.soup;
     let k = 0;
     while (quads[q + k] !== v) k++;
-    const [u, w] = [3 * v, 3 * quads[q + ((k + 1) & 3)]];
+    const [u, w] = [3 * v, 3 * cornerOf(quads, q + k, 1)];
     return [(p[u] + p[w]) / 2, (p[u + 1] + p[w + 1]) / 2, (p[u + 2] + p[w + 2]) / 2];
   }
 }
