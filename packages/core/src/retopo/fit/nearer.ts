@@ -22,9 +22,9 @@ type Lying = Pick<Ground, 'curves' | 'surface'>;
 
 /**
  * Points moved, one after another, along the form, or along their line, to where the quads round them lie nearest to it: loops go up onto the ridges that they run beside, points onto
- * tips. Against that stand corners that come out less square, and edges whose lengths jump, which is mended also where quads are near; what is sound stays so. After the fitting of springs to a form by
+ * tips, quads down into what they span. Against that stand corners that come out less square, and edges whose lengths jump, which is mended also where quads are near; what is sound stays so. After the fitting of springs to a form by
  * Hoppe et al. 1993, with points kept on the form. Changes the points; gives those that moved. Cost: a closest point for each of some places a quad, and for points
- * with places far off or edges that jump some tens of distances a round.
+ * with places or middles of quads far off, or edges that jump, some tens of distances a round.
  */
 export function nearer(soup: QuadSoup, ground: Lying, size: number): Set<number> {
   const moved = new Set<number>();
