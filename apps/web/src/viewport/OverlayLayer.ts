@@ -25,6 +25,7 @@ export class OverlayLayer {
   private readonly grid = new LineSet();
   private shownFlow: ViewSettings['flow'] = null;
   private readonly lineMaterials = [lineMaterial(false), lineMaterial(true), lineMaterial(true)];
+  /** of a tool's marks, poles, poles beside a wipe, a place where it is seen, and where the form is in front of it */
   private readonly pointMaterials = [
     pointMaterial(false),
     pointMaterial(true),
