@@ -60,6 +60,16 @@ test('what is a tip already stays one while others beside it are reached', () =>
   for (const tip of [TIP, BESIDE]) expect(low.closest(tip).distance).toBeLessThan(0.05);
 });
 
+test('what sticks out by less than is asked for is not reached for', () => {
+  const soup = quadsOnBall(18);
+  const size = Math.sqrt((4 * Math.PI) / (soup.quads.length / 4));
+  const form = thorny(TIP);
+  const samples = Float64Array.from(form.positions);
+  const sticksOut = (1.2 - 1) / size;
+  expect(fitted(soup, [], form, samples, size, new Set(), 1.05 * sticksOut).size).toBe(0);
+  expect(fitted(soup, [], form, samples, size, new Set(), 0.8 * sticksOut).size).toBeGreaterThan(0);
+});
+
 test('where nothing sticks out no point moves', () => {
   const { positions, indices } = sculptFromSoup(ballSoup(60));
   const soup = quadsOnBall(18);

@@ -11,7 +11,7 @@ const ROUNDS = 8;
 const EVENED = 12;
 /** In a round a point goes no further than this share of the quads round it: its neighbours must be able to follow. */
 const REACH = 0.8;
-/** What sticks out by more than this share of a quad is reached for. */
+/** What sticks out by more than this share of a quad is reached for, if not asked otherwise. */
 const STICKS_OUT = 0.5;
 const MOST = 200;
 /** A corner worse than this, and than it was, is not worth the reach. */
@@ -20,7 +20,7 @@ const SUFFERS = 0.32;
 /**
  * Draws the quads out to what of the form they do not reach, tips and ridges: the nearest point goes to each place that sticks out
  * farthest, step by step, and stays there, as those do that are `tips` already, while the others even out and come as square as they can. Where quads suffer still it goes back to where it was. `samples` are
- * places of the form, xyz. Changes the points; gives those that reached out and stay. Cost: a closest point per sample where something sticks out, and round.
+ * places of the form, xyz; `beyond` is how far one sticks out, in quads' lengths. Changes the points; gives those that reached out and stay. Cost: a closest point per sample where something sticks out, and round.
  */
 export function fitted(
   soup: QuadSoup,
@@ -29,6 +29,7 @@ export function fitted(
   samples: Float64Array,
   size: number,
   tips: ReadonlySet<number> = new Set(),
+  beyond = STICKS_OUT,
 ): Set<number> {
   const before = soup.points.slice();
   const around = aroundOf(soup);
@@ -39,8 +40,8 @@ export function fitted(
     asked ??= worthAsking(low, samples, size, soup.quads.length / 4);
     const far: { at: number; away: number }[] = [];
     for (const i of asked) {
-      const away = low.distanceBeyond([samples[i], samples[i + 1], samples[i + 2]], STICKS_OUT * size);
-      if (away > STICKS_OUT * size) far.push({ at: i, away });
+      const away = low.distanceBeyond([samples[i], samples[i + 1], samples[i + 2]], beyond * size);
+      if (away > beyond * size) far.push({ at: i, away });
     }
     if (far.length === 0) break;
     const pinned = new Set<number>();

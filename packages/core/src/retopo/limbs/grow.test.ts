@@ -12,6 +12,7 @@ import { Stages } from '../Stages';
 import { bareShare, SHORT } from './bare';
 import { drawnToEnds, withLimbs } from './grow';
 import { lengthRound, limbsBeyond, roundLimb } from './limbs';
+import { reaching } from './onTheForm';
 
 function taskFor(input: Triangles, faces = 600): Task {
   const [mesh] = cleaned(input).parts;
@@ -78,6 +79,15 @@ test('a limb with a cap goes on without more poles', () => {
   expect(soup.quads.length / 4).toBeGreaterThan(6);
   expect((soup.quads.length / 4 - 6) % 4).toBe(0);
   expect(bareShare(soup, task, SHORT)).toBe(0);
+});
+
+test('points reach for what sticks out by more than a quad, and leave what is nearer to what draws quads nearer', () => {
+  const task = taskFor(sculptFromSoup(ballSoup(40)));
+  const within = (quads: number): Checked =>
+    settled(quadsOnBall(10, 1 - quads * task.size), task.topology, task.ground);
+  expect(drawnToEnds(within(0.75), task).reached.size).toBe(0);
+  expect(reaching(within(0.75), task).reached.size).toBeGreaterThan(0);
+  expect(drawnToEnds(within(1.25), task).reached.size).toBeGreaterThan(0);
 });
 
 test('quads that reach everywhere stay as they are', () => {

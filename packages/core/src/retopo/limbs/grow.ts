@@ -31,6 +31,8 @@ const TIP = 0.35;
 const FIRST = 1.2;
 /** How thick a limb is is told at this share of its length. */
 const BASE = 0.33;
+/** What is kept reaches for what sticks out by so many quads' lengths only: nearer than that quads are drawn when all else is in place, and points that reach for a rim one by one tear it. Whether limbs are short is told by the farther reach. */
+const STICKS_OUT = 1;
 /** So often limbs grow that are short still. */
 const ROUNDS = 2;
 /** So often limbs are left out whose quads came out poor. */
@@ -58,20 +60,27 @@ export function withLimbs(first: Checked, task: Task): Checked {
     : next;
 }
 
-/** Drawn out to the form's tips; limbs that are short even then are grown first, poles and all, if that leaves less of the form out of reach. Cost: as `reaching`, a few times where limbs are short. */
+/** Drawn out to the form's tips; limbs that are short however far points reach are grown first, poles and all, if that leaves less of the form out of reach. Cost: as `reaching`, a few times where limbs are short. */
 export function drawnToEnds(first: Checked, task: Task): ReturnType<typeof reaching> {
+  const { base, drawn, short } = grownToEnds(first, task);
+  const little = reaching(base, task, undefined, STICKS_OUT);
+  return bareShare(little.soup, task, SHORT) <= Math.max(WHOLE, short) ? little : drawn;
+}
+
+/** With limbs grown that points do not reach the ends of, as far as they reach, and what that is drawn out of. */
+function grownToEnds(first: Checked, task: Task): { base: Checked; drawn: ReturnType<typeof reaching>; short: number } {
   const away = SHORT * task.size;
   let [base, last] = [first, reaching(first, task)];
-  let best = { drawn: last, short: bareShare(last.soup, task, SHORT) };
+  let best = { base, drawn: last, short: bareShare(last.soup, task, SHORT) };
   for (let round = 0; round < ROUNDS && best.short > WHOLE; round++) {
     const low = surfaceOfQuads(last.soup);
     const longer = withGrown(base, task, Infinity, ({ end }) => low.distanceBeyond(end, away) > away);
     if (longer === base) break;
     [base, last] = [longer, reaching(longer, task)];
     const short = bareShare(last.soup, task, SHORT);
-    if (short < best.short && isNoWorse(last.verdict, first.verdict)) best = { drawn: last, short };
+    if (short < best.short && isNoWorse(last.verdict, first.verdict)) best = { base, drawn: last, short };
   }
-  return best.drawn;
+  return best;
 }
 
 /** With limbs grown that are wanted and cost no more poles than that, if all is as sound then; as it was otherwise. */

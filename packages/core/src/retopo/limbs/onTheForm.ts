@@ -12,14 +12,15 @@ const NONE: ReadonlySet<number> = new Set();
 /** What quads are drawn onto, and what they must come to. */
 export type FormTask = Pick<Task, 'ground' | 'samples' | 'size' | 'topology'>;
 
-/** Drawn out to the form's tips, those that are `tips` already held; where quads suffer from that, as they were. Gives the points that reached out, too. Cost: as `fitted`, and a check. */
+/** Drawn out to the form's tips, those that are `tips` already held, to what sticks out `beyond` so many quads' lengths; where quads suffer from that, as they were. Gives the points that reached out, too. Cost: as `fitted`, and a check. */
 export function reaching(
   first: Checked,
   { ground, samples, size, topology }: FormTask,
   tips = NONE,
+  beyond?: number,
 ): Checked & { reached: ReadonlySet<number> } {
   const drawn = { ...first.soup, points: first.soup.points.slice() };
-  const reached = fitted(drawn, ground.curves, ground.surface, samples, size, tips);
+  const reached = fitted(drawn, ground.curves, ground.surface, samples, size, tips, beyond);
   squared(drawn, ground, new Set([...tips, ...reached]));
   const second = settled(drawn, topology, ground);
   if (!isNoWorse(second.verdict, first.verdict)) return { ...first, reached: NONE };
