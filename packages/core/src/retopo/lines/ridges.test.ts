@@ -152,7 +152,8 @@ test('a groove narrower than a quad is followed along its bottom, and edges besi
         heights.forEach((own, i) => expect(found[i] === bottom[0] || Math.min(...own) > 0.15).toBe(true));
       },
     ),
-    { numRuns: 5 },
+    // where it stands out most sections askew come back too near, those square to it do not
+    { numRuns: 5, examples: [[0.38866511370432133, 0.2507433446560943]] },
   );
   // what is wider is followed by quads anyway
   expect(ridgesOf(meshOf(furrowed(0.3, 1.2)), 0.4)).toEqual([]);

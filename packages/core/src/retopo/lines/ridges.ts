@@ -161,7 +161,7 @@ class Ridges {
     return next && distance(next.at, crest.at) > this.size / 6 ? next : null;
   }
 
-  /** The top of the section square to `along` within a quad of a place; null where there is none, or none that a loop would lie on. */
+  /** The top of the section square to `along` within a quad of a place; null where there is none. One that no loop would lie on has no height: before the way is known a section may be askew. */
   private crestNear(spot: Spot, along: Vec3): Crest | null {
     const { size, sections } = this;
     let top: Spot | null = spot;
@@ -170,9 +170,10 @@ class Ridges {
     const { left, right } = sections.across(top, along, DOWN * size);
     const [a, b] = [alongWay(left, size / 2), alongWay(right, size / 2)];
     const [c, d] = [alongWay(left, DOWN * size), alongWay(right, DOWN * size)];
-    if (!a || !b || !c || !d || Math.min(distance(top.at, c), distance(top.at, d)) < REACHES * size) return null;
+    if (!a || !b || !c || !d) return null;
+    const comesBack = Math.min(distance(top.at, c), distance(top.at, d)) < REACHES * size;
     const up = normalize(sub(top.at, lerp(a, b, 0.5)));
-    return { ...top, up, height: distance(top.at, nearestOnLine(top.at, [a, b]).point) / size };
+    return { ...top, up, height: comesBack ? 0 : distance(top.at, nearestOnLine(top.at, [a, b]).point) / size };
   }
 
   private cell(p: Vec3): [number, number, number] {
