@@ -38,6 +38,24 @@ test('a sheet that stands through another crosses it along its foot, and one abo
   ).toEqual([]);
 });
 
+test('quads on a flat side of a form do not cross, however it lies', () => {
+  fc.assert(
+    fc.property(fc.integer(), (seed) => {
+      const rng = seededRng(seed);
+      // a thousandth of the side to a hundred times it away from where points are exact
+      const far = 10 ** (5 * rng() - 3);
+      const [a, b, c] = Array.from({ length: 3 }, () => far * (rng() - 0.5));
+      const [ux, uy, uz, vx, vy, vz] = Array.from({ length: 6 }, () => rng() - 0.5);
+      const { points, quads } = sheet(8, (x, y) => {
+        const [s, t] = [x + 0.05 * rng(), y + 0.05 * rng()];
+        return [a + s * ux + t * vx, b + s * uy + t * vy, c + s * uz + t * vz];
+      });
+      expect(crossingQuads({ points: Float64Array.from(points), quads: Int32Array.from(quads) })).toEqual([]);
+    }),
+    { numRuns: 40 },
+  );
+});
+
 test('finds what trying every pair finds, over seeded sheets', () => {
   fc.assert(
     fc.property(fc.integer(), (seed) => {

@@ -4,6 +4,8 @@ import type { QuadSoup } from './QuadSoup';
 
 /** Cells of the search are so many mean edges wide. */
 const CELL = 1.5;
+/** A tetrahedron whose volume is less than this share of that of its edges at one corner, squared, is flat: on a flat side of a form volumes are what rounding leaves. */
+const FLAT = 1e-18;
 
 /**
  * Quads that run through others: those with an edge, or the diagonal that they are cut along, that crosses a triangle of another with no point in common. Neighbours are left out:
@@ -96,11 +98,13 @@ function crosses(p: Float64Array, u: number, v: number, a: number, b: number, c:
   return (x > 0 && y > 0 && z > 0) || (x < 0 && y < 0 && z < 0);
 }
 
-/** Six times the volume of a tetrahedron, signed. */
+/** Six times the volume of a tetrahedron, signed; 0 where it is flat. */
 function side(p: Float64Array, a: number, b: number, c: number, d: number): number {
   const [i, j, k, l] = [3 * a, 3 * b, 3 * c, 3 * d];
   const x1 = p[j] - p[i], y1 = p[j + 1] - p[i + 1], z1 = p[j + 2] - p[i + 2]; // prettier-ignore
   const x2 = p[k] - p[i], y2 = p[k + 1] - p[i + 1], z2 = p[k + 2] - p[i + 2]; // prettier-ignore
   const x3 = p[l] - p[i], y3 = p[l + 1] - p[i + 1], z3 = p[l + 2] - p[i + 2]; // prettier-ignore
-  return x1 * (y2 * z3 - z2 * y3) - y1 * (x2 * z3 - z2 * x3) + z1 * (x2 * y3 - y2 * x3);
+  const volume = x1 * (y2 * z3 - z2 * y3) - y1 * (x2 * z3 - z2 * x3) + z1 * (x2 * y3 - y2 * x3);
+  const most = (x1 * x1 + y1 * y1 + z1 * z1) * (x2 * x2 + y2 * y2 + z2 * z2) * (x3 * x3 + y3 * y3 + z3 * z3);
+  return volume * volume > FLAT * most ? volume : 0;
 }
