@@ -17,6 +17,8 @@ import { closeTiny, evenTriangles, reduce, splitLong } from './working';
 
 /** Fewer working triangles lose the form, more cost time. */
 const WORKING = { each: 3, least: 4000, most: 16000, small: 80 };
+/** A form has at least so many points for each quad, or edges no longer than this share of one. */
+const PLACES = { each: 4, apart: 0.4 };
 /** Handles that less than this many quads' lengths run round are closed. */
 const TINY = 0.6;
 /** Holes with a rim of less than so many quads' lengths are closed. */
@@ -59,6 +61,7 @@ export class Prepared {
     const size = Math.sqrt(area / target);
     const working = workingSize(area, target);
     const { lines } = options;
+    splitCoarse(mesh, size);
     // what is a ridge is told by one size of quads
     const ridges = options.followForm > 0 && !options.density ? ridgesOf(mesh, size) : [];
     // a line needs edges to run along
@@ -146,6 +149,11 @@ export class Prepared {
     const ground: Ground = { surface: this.surface, curves: this.curves, forms: [this.form, form], density };
     return { work, corners: marked, ridges, ground, target: finer * target, size: Math.sqrt(area / target / finer), working, topology, plane: this.options.plane, samples }; // prettier-ignore
   }
+}
+
+/** Splits the triangles of a form that has but few for quads of that size: it is looked at where its points are. Cost: the triangles that come of it. */
+export function splitCoarse(mesh: TriMesh, size: number): void {
+  if (mesh.vertices < (PLACES.each * areaIn(mesh)) / size ** 2) splitLong(mesh, PLACES.apart * size);
 }
 
 const workingSize = (area: number, target: number): number => {

@@ -14,7 +14,7 @@ import { drawOn, linesOfHalf, type DrawnLine } from './lines/drawn';
 import { markLines, placesIn } from './lines/lines';
 import { ridgesOf } from './lines/ridges';
 import { LAY_AS_USUAL, type LayAllOptions } from './options';
-import { areaIn, Prepared, surfaceOf } from './Prepared';
+import { areaIn, Prepared, splitCoarse, surfaceOf } from './Prepared';
 import { Stages, type Watch } from './Stages';
 
 /** Where quads' edges would run: long sample loops over the form, and the poles between them. */
@@ -118,7 +118,11 @@ class RidgesBySize {
   constructor(private readonly mesh: TriMesh) {}
 
   of(size: number): DrawnLine[] {
-    if (size !== this.size) this.found = ridgesOf(this.mesh, size);
+    if (size !== this.size) {
+      const mesh = this.mesh.copied();
+      splitCoarse(mesh, size);
+      this.found = ridgesOf(mesh, size);
+    }
     this.size = size;
     return this.found;
   }

@@ -10,6 +10,7 @@ import {
   layAll,
   qualityOf,
   quadSoup,
+  surfaceOfQuads,
   type LaidAll,
   type LayAllOptions,
   type Triangles,
@@ -154,6 +155,18 @@ test.each([
   const heights = [...points].filter((_, i) => i % 3 === 2);
   expect(Math.min(...heights)).toBeLessThan(-0.4 * length);
   expect(Math.max(...heights)).toBeGreaterThan(0.4 * length);
+});
+
+test('a form of few triangles is followed as near as the same form of many', () => {
+  const places = Float64Array.from(box(24).positions);
+  const typicalOff = (input: Triangles): number => {
+    const { soup } = layAll(input, PLAIN);
+    const low = surfaceOfQuads(soup);
+    let sum = 0;
+    for (let i = 0; i < places.length; i += 3) sum += low.closest([places[i], places[i + 1], places[i + 2]]).distance ** 2; // prettier-ignore
+    return Math.sqrt((3 * sum) / places.length);
+  };
+  expect(typicalOff(box(1))).toBeLessThan(1.1 * typicalOff(box(24)));
 });
 
 test('a half is laid up to the plane, and mirrors to the last bit', () => {
