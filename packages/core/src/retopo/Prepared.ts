@@ -61,7 +61,7 @@ export class Prepared {
     const size = Math.sqrt(area / target);
     const working = workingSize(area, target);
     const { lines } = options;
-    splitCoarse(mesh, size);
+    if (isCoarse(mesh, size)) splitCoarse(mesh, size);
     // what is a ridge is told by one size of quads
     const ridges = options.followForm > 0 && !options.density ? ridgesOf(mesh, size) : [];
     // a line needs edges to run along
@@ -151,10 +151,12 @@ export class Prepared {
   }
 }
 
-/** Splits the triangles of a form that has but few for quads of that size: it is looked at where its points are. Cost: the triangles that come of it. */
-export function splitCoarse(mesh: TriMesh, size: number): void {
-  if (mesh.vertices < (PLACES.each * areaIn(mesh)) / size ** 2) splitLong(mesh, PLACES.apart * size);
-}
+/** Whether a form has but few points for quads of that size: it is looked at where these are. */
+export const isCoarse = (mesh: TriMesh, size: number): boolean =>
+  mesh.vertices < (PLACES.each * areaIn(mesh)) / size ** 2;
+
+/** Splits the triangles of a coarse form, so that it has enough. Cost: the triangles that come of it. */
+export const splitCoarse = (mesh: TriMesh, size: number): void => splitLong(mesh, PLACES.apart * size);
 
 const workingSize = (area: number, target: number): number => {
   const least = Math.min(WORKING.least, WORKING.small * target);

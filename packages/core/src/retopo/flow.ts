@@ -14,7 +14,7 @@ import { drawOn, linesOfHalf, type DrawnLine } from './lines/drawn';
 import { markLines, placesIn } from './lines/lines';
 import { ridgesOf } from './lines/ridges';
 import { LAY_AS_USUAL, type LayAllOptions } from './options';
-import { areaIn, Prepared, splitCoarse, surfaceOf } from './Prepared';
+import { areaIn, isCoarse, Prepared, splitCoarse, surfaceOf } from './Prepared';
 import { Stages, type Watch } from './Stages';
 
 /** Where quads' edges would run: long sample loops over the form, and the poles between them. */
@@ -119,9 +119,10 @@ class RidgesBySize {
 
   of(size: number): DrawnLine[] {
     if (size !== this.size) {
-      const mesh = this.mesh.copied();
-      splitCoarse(mesh, size);
-      this.found = ridgesOf(mesh, size);
+      // another size may want it split otherwise
+      const coarse = isCoarse(this.mesh, size) ? this.mesh.copied() : null;
+      if (coarse) splitCoarse(coarse, size);
+      this.found = ridgesOf(coarse ?? this.mesh, size);
     }
     this.size = size;
     return this.found;

@@ -32,7 +32,7 @@ const FIRST = 1.2;
 /** How thick a limb is is told at this share of its length. */
 const BASE = 0.33;
 /** What is kept reaches for what sticks out by so many quads' lengths only: nearer than that quads are drawn when all else is in place, and points that reach for a rim one by one tear it. Whether limbs are short is told by the farther reach. */
-const STICKS_OUT = 1;
+const KEPT_REACHES = 1;
 /** So often limbs grow that are short still. */
 const ROUNDS = 2;
 /** So often limbs are left out whose quads came out poor. */
@@ -63,7 +63,7 @@ export function withLimbs(first: Checked, task: Task): Checked {
 /** Drawn out to the form's tips; limbs that are short however far points reach are grown first, poles and all, if that leaves less of the form out of reach. Cost: as `reaching`, a few times where limbs are short. */
 export function drawnToEnds(first: Checked, task: Task): ReturnType<typeof reaching> {
   const { base, drawn, short } = grownToEnds(first, task);
-  const little = reaching(base, task, undefined, STICKS_OUT);
+  const little = reaching(base, task, undefined, KEPT_REACHES);
   return bareShare(little.soup, task, SHORT) <= Math.max(WHOLE, short) ? little : drawn;
 }
 
