@@ -109,3 +109,27 @@ test('a thorn in the mirror plane is reached by a point of the plane, which stay
     expect(qualityOf(soup.points, soup.quads).folded).toBe(0);
   }
 });
+
+test('what sticks out beyond a gap is reached by the points of its own limb, not by those of another that are nearer', () => {
+  const { positions, indices } = sculptFromSoup(ballSoup(60));
+  const gap = 0.25;
+  const n = positions.length;
+  const above = (x: number, i: number): number => (i % 3 === 1 ? x + 2 + gap : x);
+  const form = SculptSurface.build({
+    positions: Float32Array.from([...positions, ...positions.map(above)]),
+    indices: Uint32Array.from([...indices, ...indices.map((v) => v + n / 3)]),
+  });
+  const own = quadsOnBall(18);
+  // the upper ball's quads end short of its lowest place
+  const short = own.points.map((x, i) => above(i % 3 === 1 ? Math.max(x, -0.7) : x, i));
+  const points = Float64Array.from([...own.points, ...short]);
+  const quads = Int32Array.from([...own.quads, ...own.quads.map((v) => v + own.points.length / 3)]);
+  const soup: QuadSoup = { points, quads, onLine: new Int32Array(points.length / 3).fill(-1) };
+  const size = Math.sqrt((4 * Math.PI) / (own.quads.length / 4));
+  const reached = fitted(soup, [], form, Float64Array.from(form.positions), size);
+  expect(reached.size).toBeGreaterThan(0);
+  for (const v of reached) expect(v).toBeGreaterThanOrEqual(own.points.length / 3);
+  for (let v = 0; v < own.points.length; v += 3)
+    expect(Math.hypot(...soup.points.subarray(v, v + 3))).toBeLessThan(1.01);
+  expect(surfaceOfQuads(soup).closest([0, 1 + gap, 0]).distance).toBeLessThan(0.06);
+});

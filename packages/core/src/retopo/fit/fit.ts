@@ -5,6 +5,7 @@ import { QuadCheck } from '../quads/QuadCheck';
 import { surfaceOfQuads, type QuadSoup } from '../quads/QuadSoup';
 import { aroundOf, relaxed, relaxedSafely } from './relax';
 import { squarer } from './squarer';
+import { wayOver } from './wayOver';
 
 const ROUNDS = 8;
 /** Rounds of evening out at the end. */
@@ -14,11 +15,14 @@ const REACH = 0.8;
 /** What sticks out by more than this share of a quad is reached for, if not asked otherwise. */
 const STICKS_OUT = 0.5;
 const MOST = 200;
+/** A point reaches for what is no further over the form than so many times as far as straight, and a quad: what lies beyond a gap is another limb's. So many of the nearest are asked. */
+const ROUNDABOUT = 2;
+const NEAREST = 12;
 /** A corner worse than this, and than it was, is not worth the reach. */
 const SUFFERS = 0.32;
 
 /**
- * Draws the quads out to what of the form they do not reach, tips and ridges: the nearest point goes to each place that sticks out
+ * Draws the quads out to what of the form they do not reach, tips and ridges: the nearest point of the same limb goes to each place that sticks out
  * farthest, step by step, and stays there, as those do that are `tips` already, while the others even out and come as square as they can. Where quads suffer still it goes back to where it was. `samples` are
  * places of the form, xyz; `beyond` is how far one sticks out, in quads' lengths. Changes the points; gives those that reached out and stay. Cost: a closest point per sample where something sticks out, and round.
  */
@@ -51,9 +55,12 @@ export function fitted(
       const p: Vec3 = [samples[at], samples[at + 1], samples[at + 2]];
       if (taken.length >= MOST || taken.some((i) => Math.hypot(samples[i] - p[0], samples[i + 1] - p[1], samples[i + 2] - p[2]) < 1.6 * size)) continue; // prettier-ignore
       taken.push(at);
-      const v = nearestPoint(soup, curves, p);
-      if (v < 0) continue;
-      const from: Vec3 = [soup.points[3 * v], soup.points[3 * v + 1], soup.points[3 * v + 2]];
+      const v = nearestPoints(soup, curves, p).find((one) => {
+        const there = pointOf(soup, one);
+        return wayOver(surface, p, there, ROUNDABOUT * distance(p, there) + size) < Infinity;
+      });
+      if (v === undefined) continue;
+      const from = pointOf(soup, v);
       const to = lerp(from, p, Math.min(1, (REACH * localSize(soup, around, v)) / distance(from, p)));
       soup.points.set(soup.onLine[v] >= 0 ? onCurve(curves[soup.onLine[v]], ...to) : to, 3 * v);
       pinned.add(v);
@@ -167,13 +174,18 @@ function localSize({ points: p, quads }: QuadSoup, around: readonly number[][], 
   return sum / n;
 }
 
-/** The point nearest to a place, off the lines or on one in the mirror plane, where the form goes on; or −1. */
-function nearestPoint({ points, onLine }: QuadSoup, curves: readonly Curve[], p: Vec3): number {
-  let [best, near] = [-1, Infinity];
+const pointOf = ({ points: p }: QuadSoup, v: number): Vec3 => [p[3 * v], p[3 * v + 1], p[3 * v + 2]];
+
+/** Some points nearest to a place, off the lines or on one in the mirror plane, where the form goes on; the nearest first. Cost: the points. */
+function nearestPoints({ points, onLine }: QuadSoup, curves: readonly Curve[], p: Vec3): number[] {
+  const found: { v: number; away: number }[] = [];
   for (let v = 0; v < onLine.length; v++) {
     if (onLine[v] !== -1 && !curves[onLine[v]]?.isMirrored) continue;
-    const d = (points[3 * v] - p[0]) ** 2 + (points[3 * v + 1] - p[1]) ** 2 + (points[3 * v + 2] - p[2]) ** 2;
-    if (d < near) [best, near] = [v, d];
+    const away = (points[3 * v] - p[0]) ** 2 + (points[3 * v + 1] - p[1]) ** 2 + (points[3 * v + 2] - p[2]) ** 2;
+    if (found.length === NEAREST && away >= found[NEAREST - 1].away) continue;
+    const after = found.findIndex((other) => other.away > away);
+    found.splice(after < 0 ? found.length : after, 0, { v, away });
+    if (found.length > NEAREST) found.pop();
   }
-  return best;
+  return found.map(({ v }) => v);
 }
