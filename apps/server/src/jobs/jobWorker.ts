@@ -39,8 +39,15 @@ export default async function run(task: ThreadTask): Promise<JobOutcome> {
   const tell = (news: JobNews): void => port.postMessage(news);
   const looks = new Map<number, Look>();
   let drawnAt = 0;
+  let isNew = false;
   const draw = (fault: number | null): void =>
     tell({ picture: drawLooks([...looks.values()], task, ask.plane, fault) });
+  const drawNew = (): void => {
+    if (!isNew || Date.now() - drawnAt < EVERY) return;
+    drawnAt = Date.now();
+    isNew = false;
+    draw(null);
+  };
   let part = 0;
   try {
     const { triangles, lines, loops } = inputOf(task.input, ask);
@@ -50,13 +57,16 @@ export default async function run(task: ThreadTask): Promise<JobOutcome> {
       input.triangles,
       { ...ask, lines, loops, density: input.density },
       {
-        stage: (stage, done) => tell({ stage, done }),
+        stage(stage, done) {
+          // what came too soon after the last picture is not left out
+          drawNew();
+          tell({ stage, done });
+        },
         look(look) {
           part = look.part;
           looks.set(look.part, look);
-          if (Date.now() - drawnAt < EVERY) return;
-          drawnAt = Date.now();
-          draw(null);
+          isNew = true;
+          drawNew();
         },
         now: () => performance.now(),
       },

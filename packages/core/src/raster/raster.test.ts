@@ -59,4 +59,24 @@ describe('the rasteriser', () => {
       expect(x > 0 && x < 300 && y > 0 && y < 300 && z > 0).toBe(true);
     }
   });
+  it('draws marks as polygons of so many sides, a corner up, in front of what they are lifted over and behind what hides them', () => {
+    const mark = { at: [0, 0, 1] as const, radius: 12, colour: [0, 0, 250] as const, lift: 0.05 };
+    const shape = (sides: number, z = 1): number[][] => {
+      const picture = draw({ marks: [{ ...mark, sides, at: [0, 0, z] }] });
+      return Array.from({ length: 120 * 90 }, (_, i) => [(i % 120) + 0.5 - 60, Math.floor(i / 120) + 0.5 - 45]).filter(
+        ([x, y]) => at(picture, x + 59.5, y + 44.5)[0] === 0 && at(picture, x + 59.5, y + 44.5)[2] === 250,
+      );
+    };
+    for (const sides of [3, 4, 5, 6]) {
+      const found = shape(sides);
+      // as many pixels as the polygon has area, but for those that it covers in part
+      const area = (sides / 2) * 12 ** 2 * Math.sin((2 * Math.PI) / sides);
+      expect(found.length).toBeGreaterThan(0.75 * area);
+      expect(found.length).toBeLessThan(area);
+      expect(Math.min(...found.map(([, y]) => y))).toBeLessThan(-9);
+    }
+    // a triangle's side is below, half as far out as its corner
+    expect(Math.max(...shape(3).map(([, y]) => y))).toBeLessThan(7);
+    expect(shape(4, -1)).toEqual([]);
+  });
 });

@@ -144,7 +144,7 @@ export class Prepared {
     const { mesh: work, was } = own.compact();
     const marked = Uint8Array.from(was, (v) => kept[v]);
     const ridges = ridgesTaken(work, this.curves, marked);
-    this.stages.show(work.points, work.from, 3);
+    this.stages.showForm(work);
     const form = new WalkingForm(surfaceOf(work));
     const ground: Ground = { surface: this.surface, curves: this.curves, forms: [this.form, form], density };
     return { work, corners: marked, ridges, ground, target: finer * target, size: Math.sqrt(area / target / finer), working, topology, plane: this.options.plane, samples }; // prettier-ignore

@@ -1,3 +1,10 @@
+import type { CrossField } from './field/field';
+import { polesAt, type Pole } from './field/poles';
+import { sampleLoops, type SampleLoop } from './field/sampleLoops';
+import type { TriMesh } from './form/TriMesh';
+import { edgesOff, QuadLinks } from './quads/QuadLinks';
+import type { QuadSoup } from './quads/QuadSoup';
+
 /** How far a part of the form has come, to be looked at. */
 export interface Look {
   /** which part, by its number */
@@ -7,7 +14,14 @@ export interface Look {
   /** i32[sides·F] */
   faces: Int32Array;
   sides: 3 | 4;
+  /** lines that quads will run along; none before they are known, nor once there are quads */
+  loops: readonly SampleLoop[];
+  /** where other than four edges meet, or will */
+  poles: readonly Pole[];
 }
+
+/** Sample loops that are looked at run so many quads apart. */
+const APART = 2;
 
 /** Who wants to know how it goes. */
 export interface Watch {
@@ -38,9 +52,18 @@ export class Stages {
 
   constructor(private readonly watch: Watch = {}) {}
 
-  /** Shows what there is of the present part. */
-  show(points: Float64Array, faces: Int32Array, sides: 3 | 4): void {
-    this.watch.look?.({ part: this.part, points, faces, sides });
+  /** Shows the present part as triangles. */
+  showForm({ points, from }: TriMesh): void {
+    this.watch.look?.({ part: this.part, points, faces: from, sides: 3, loops: [], poles: [] });
+  }
+  /** Shows how quads of a size will run over it. Cost, where somebody looks: the triangles that the loops run through. */
+  showFlow(mesh: TriMesh, field: CrossField, index: Int8Array, size: number): void {
+    const loops = (): SampleLoop[] => sampleLoops(mesh, field, APART * size);
+    this.watch.look?.({ part: this.part, points: mesh.points, faces: mesh.from, sides: 3, loops: loops(), poles: polesAt(mesh, index) }); // prettier-ignore
+  }
+  /** Shows it as quads. */
+  showQuads(soup: QuadSoup): void {
+    this.watch.look?.({ part: this.part, points: soup.points, faces: soup.quads, sides: 4, loops: [], poles: polesOf(soup) }); // prettier-ignore
   }
 
   /** A stage begins, so far in its stretch; what is done again, or by another way, takes nothing back. */
@@ -64,4 +87,11 @@ export class Stages {
     if (current) this.spent[current.name] = (this.spent[current.name] ?? 0) + (now - current.since) / 1000;
     this.current = next === null ? null : { name: next, since: now };
   }
+}
+
+function polesOf(soup: QuadSoup): Pole[] {
+  const poles: Pole[] = [];
+  for (const [v, off] of edgesOff(soup, new QuadLinks(soup)).entries())
+    if (off !== 0) poles.push({ at: [soup.points[3 * v], soup.points[3 * v + 1], soup.points[3 * v + 2]], valence: 4 + off }); // prettier-ignore
+  return poles;
 }

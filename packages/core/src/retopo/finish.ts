@@ -21,7 +21,7 @@ import type { Stages } from './Stages';
 /** With fewer poles, as many quads as are wanted, and as near to the form as they come. Cost: as what that takes, one after the other. */
 export function finished(tried: Piece, task: Task, target: number, stages: Stages): Piece {
   const shown = (piece: Piece): Piece => {
-    stages.show(piece.soup.points, piece.soup.quads, 4);
+    stages.showQuads(piece.soup);
     return piece;
   };
   stages.begin('Poles', 0);

@@ -2,7 +2,7 @@ import type { Vec3 } from '../math';
 import type { SculptSurface } from '../surface';
 import { crossField, smoothed } from './field/field';
 import { loopsThere, type LoopsThere } from './field/loopsThere';
-import { simplifyPoles } from './field/poles';
+import { polesAt, simplifyPoles, type Pole } from './field/poles';
 import { sampleLoops, type SampleLoop } from './field/sampleLoops';
 import { cleaned, type Triangles } from './form/clean';
 import { halfOf } from './form/halve';
@@ -20,7 +20,7 @@ import { Stages, type Watch } from './Stages';
 /** Where quads' edges would run: long sample loops over the form, and the poles between them. */
 export interface Flow {
   loops: SampleLoop[];
-  poles: { at: Vec3; valence: number }[];
+  poles: Pole[];
   /** ridges and grooves that loops would lie on */
   ridges: Vec3[][];
   /** edges of the form that are sharp, kept or not, from corner to corner */
@@ -103,8 +103,7 @@ export class FlowForm {
       const spread = spreadOf(mesh, form, size, evenness, sizes, this.plane);
       const sizeAt = (v: number): number => size * spread[Math.floor(mesh.out[v] / 3)] * (sizes ? sizes[v] : 1);
       const index = simplifyPoles(mesh, field, sizeAt, nearestOf(USUAL_WAY, sizes), this.plane);
-      for (const [v, turns] of index.entries())
-        if (turns !== 0) found.poles.push({ at: [mesh.points[3 * v], mesh.points[3 * v + 1], mesh.points[3 * v + 2]], valence: 4 - turns }); // prettier-ignore
+      found.poles.push(...polesAt(mesh, index));
       found.loops.push(...sampleLoops(mesh, field, APART * Math.max(size, edge)));
     }
     return found;

@@ -84,6 +84,7 @@ export function gridQuads(task: Task, way: Way, options: Asked, stages: Stages, 
   const own = (v: number): number => size * spread[Math.floor(work.out[v] / 3)] * (sizes ? sizes[v] : 1);
   // where density is painted poles stand between small quads and great ones, and must stay
   const index = simplifyPoles(work, field, own, nearestOf(way, sizes), options.plane);
+  stages.showFlow(work, field, index, size);
   stages.begin('Grid', 0.18);
   try {
     const seams = seamsOf(work, field, index);
@@ -120,7 +121,7 @@ function laidOut(
   // rows along ridges stay on these while all is evened out
   relaxed(onRidges(soup, ground.curves), ground.curves, ground.surface);
   tubesLaid(soup, ground);
-  stages.show(soup.points, soup.quads, 4);
+  stages.showQuads(soup);
   stages.begin('Verify', 0.56);
   const short = withoutFolds(settled(soup, topology, ground), task);
   const first = withLimbs(short, task);

@@ -13,6 +13,7 @@ import {
   surfaceOfQuads,
   type LaidAll,
   type LayAllOptions,
+  type Look,
   type Triangles,
 } from '.';
 import { cleaned } from './form/clean';
@@ -245,20 +246,31 @@ test('a stage may stop it; nothing to lay on is refused in one sentence', () => 
   );
 });
 
-test('who watches sees triangles, then quads, and where the time went', () => {
+test('who watches sees triangles, how quads will run, then quads with their poles, and where the time went', () => {
   const looks: string[] = [];
+  const seen: Look[] = [];
   let clock = 0;
   const { seconds, soup } = layAll(
     ball(20),
     { ...PLAIN, faces: 100 },
     {
-      look: ({ part, faces, sides }) =>
-        looks.push(`${part}: ${faces.length / sides} ${sides === 3 ? 'triangles' : 'quads'}`),
+      look(look) {
+        const { part, faces, sides } = look;
+        seen.push(look);
+        looks.push(`${part}: ${faces.length / sides} ${sides === 3 ? 'triangles' : 'quads'}`);
+      },
       now: () => (clock += 1000),
     },
   );
   expect(looks[0]).toMatch(/^0: \d+ triangles$/);
   expect(looks[looks.length - 1]).toBe(`0: ${soup.quads.length / 4} quads`);
+  const flow = seen.findIndex(({ loops }) => loops.length > 0);
+  expect(seen.findIndex(({ sides }) => sides === 4)).toBeGreaterThan(flow);
+  // a ball's turns come to two whole ones, whatever poles make them up; each loop lies on it
+  for (const { poles } of [seen[flow], seen[seen.length - 1]])
+    expect(poles.reduce((sum, { valence }) => sum + 4 - valence, 0)).toBe(8);
+  const off = seen[flow].loops.flat().map((p) => Math.abs(Math.hypot(...p) - 1));
+  expect(off.reduce((a, b) => Math.max(a, b))).toBeLessThan(0.05);
   // a clock that ticks once a stage
   expect(seconds['Clean']).toBe(1);
   expect(Object.keys(seconds)).toContain('Grid');

@@ -77,8 +77,7 @@ function partsLaid(laying: Laying, stages: Stages, start: StartWork | null): Lai
     stages.stretch = [0, 1];
     stages.part = i;
     laid[i] = made();
-    const { points, quads } = joined(laid[i].pieces.map((piece) => piece.soup));
-    stages.show(points, quads, 4);
+    stages.showQuads(joined(laid[i].pieces.map((piece) => piece.soup)));
     done += shares[i];
   };
   try {

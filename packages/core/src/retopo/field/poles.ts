@@ -1,4 +1,4 @@
-import { conjugateGradients, isOnPlane, WayQueue, type MirrorPlane } from '../../math';
+import { conjugateGradients, isOnPlane, WayQueue, type MirrorPlane, type Vec3 } from '../../math';
 import { prevHalf, type TriMesh } from '../form/TriMesh';
 import { indicesOf, rise, turnsAt, type CrossField } from './field';
 import { flatSectors, type Sector } from './narrowCorners';
@@ -42,6 +42,20 @@ export function simplifyPoles(
   for (const { v } of bent) index[v] = 0;
   if (changed > 0) smoothAgain(mesh, field);
   return index;
+}
+
+/** A point where other than four edges meet. */
+export interface Pole {
+  at: Vec3;
+  valence: number;
+}
+
+/** The poles of a field, by the turns of each vertex. Cost: linear. */
+export function polesAt({ points }: TriMesh, index: Int8Array): Pole[] {
+  const poles: Pole[] = [];
+  for (const [v, turns] of index.entries())
+    if (turns !== 0) poles.push({ at: [points[3 * v], points[3 * v + 1], points[3 * v + 2]], valence: 4 - turns });
+  return poles;
 }
 
 /** Points where the border in the mirror plane turns for the crosses, by so many quarters, and no line comes in. Cost: the border. */
