@@ -8,7 +8,6 @@ import { LessFlat } from './lessFlat';
 import { lineTies } from './lineTies';
 import { MoreRings } from './moreRings';
 import { polePairs } from './polePairs';
-import { MANY_NUMBERS } from './reducedBasis';
 import { RidgeRows } from './RidgeRows';
 import { ringsOf } from './rings';
 import { roomFor } from './room';
@@ -39,6 +38,8 @@ const LINE = 100;
 const LENGTHS = 0.45;
 /** Triangles should have so much of the area that is wanted. */
 const LEAST = 0.3;
+/** With more whole numbers than this it takes minutes to hold rings closed: forms of so many handles have next to nothing between them. */
+const MOST_FOR_RINGS = 800;
 /** Rounds of stiffening where the map turns over. */
 const STIFFER = 6;
 
@@ -76,7 +77,7 @@ export class Grid {
 
   /**
    * `spread` is the wanted size at each triangle over the mean size, `sizes` one more at each vertex, by which the field was measured. Whole numbers are such that rings round limbs close, which
-   * is told by their number at `size`, if there is one; never on forms of so many handles that what is between them is a few quads long. Of the border in the mirror `plane` they need not be exact.
+   * is told by their number at `size`, if there is one; never on forms of very many handles. Of the border in the mirror `plane` they need not be exact.
    */
   constructor(
     private readonly mesh: TriMesh,
@@ -120,7 +121,7 @@ export class Grid {
     const { s, right, answers } = system(this.weightsBy(weightsOf(this.wish, 1))).forWhole();
     this.rightForWhole = right;
     const r = right();
-    const each = this.numbers <= MANY_NUMBERS ? size : null;
+    const each = this.numbers <= MOST_FOR_RINGS ? size : null;
     const wanted = each ? spread.map((by) => by * each) : null;
     const rings = wanted ? ringsOf(mesh, field, seams, wanted, this.numbers) : [];
     const pairs = wanted ? polePairs(mesh, seams, wanted, this.numbers) : [];

@@ -1,6 +1,6 @@
 import { FLAT, type LessFlat } from './lessFlat';
 import { valueAt, type Ring } from './rings';
-import type { Along, RoomRound } from './RoomRound';
+import type { Along, RoomRound, Thin } from './RoomRound';
 import type { Walk, WholeNumbers } from './wholeNumbers';
 
 /** What each quad of a band that spirals costs, over what it costs to stretch quads. */
@@ -49,8 +49,7 @@ export class MoreRings {
     let at = places;
     let flat = this.flat.flatness(at, least);
     for (let i = 0; i < STEPS; i++) {
-      const steps = this.stepsFrom(walk, missed).filter(({ along }) => this.room.allows(thin, along));
-      const taken = this.best(steps, at, flat, least);
+      const taken = this.best(this.stepsFrom(walk, missed), thin, at, flat, least);
       if (!taken) break;
       [at, flat] = [taken.places, taken.flat];
       this.room.count(thin, taken.along);
@@ -66,22 +65,16 @@ export class MoreRings {
   /** Steps that close rings and pay, those that do most first. */
   private stepsFrom(walk: Walk, missed: readonly number[]): Step[] {
     const steps: Step[] = [];
-    const look = (along: Along): void => {
-      const closes = this.closedBy(along, missed);
-      const gain = SPIRALS * closes - walk.changeOf(along);
-      if (closes > 0 && gain > GAIN) steps.push({ along, closes, gain });
-    };
-    for (const [ring, off] of missed.entries()) {
-      if (off === 0) continue;
-      const by = this.by[ring];
-      for (let i = 0; i < by.length; i++)
-        for (const way of [1, -1]) {
-          const left = -off - way * by[i];
-          if (left === 0) look([{ vector: i, way }]);
-          for (let j = 0; j < i; j++)
-            for (const other of [1, -1]) if (other * by[j] === left) look([{ vector: i, way }, { vector: j, way: other }]); // prettier-ignore
-        }
-    }
+    const open = this.rings.reduce((sum, { quads }, ring) => sum + (missed[ring] === 0 ? 0 : quads), 0);
+    for (const [ring, off] of missed.entries())
+      for (const along of off === 0 ? [] : closing(this.by[ring], off, walk)) {
+        const cost = walk.changeOf(along);
+        // not even all of them would be worth that
+        if (SPIRALS * open - cost <= GAIN) continue;
+        const closes = this.closedBy(along, missed);
+        const gain = SPIRALS * closes - cost;
+        if (closes > 0 && gain > GAIN) steps.push({ along, closes, gain });
+      }
     return steps.sort((a, b) => b.gain - a.gain);
   }
 
@@ -95,11 +88,16 @@ export class MoreRings {
   /** The first that pays with what goes flat for it, which is no more than may be; and what the map is then. */
   private best(
     steps: readonly Step[],
+    thin: Thin,
     places: Float64Array,
     flat: number,
     least: Float64Array,
   ): (Step & { places: Float64Array; flat: number }) | null {
-    for (const step of steps.slice(0, LOOKED)) {
+    let looked = 0;
+    for (const step of steps) {
+      if (looked === LOOKED) break;
+      if (!this.room.allows(thin, step.along)) continue;
+      looked++;
       const moved = places.slice();
       for (const { vector, way } of step.along) this.flat.movedBy(vector).forEach((x, i) => (moved[i] += way * x));
       const after = this.flat.flatness(moved, least);
@@ -110,3 +108,27 @@ export class MoreRings {
     return null;
   }
 }
+
+/**
+ * Steps along one vector or two that bring a ring back to its start, which misses it by `off`; `by` is what it misses it by more for a step along each. Where one vector does so alone, another one comes with it only
+ * if that makes it cheaper.
+ */
+function* closing(by: Int32Array, off: number, walk: Walk): Generator<Along> {
+  const all = [...by.keys()];
+  const [still, moving] = [all.filter((i) => by[i] === 0), all.filter((i) => by[i] !== 0)];
+  for (const [n, vector] of moving.entries())
+    for (const way of WAYS) {
+      const left = -off - way * by[vector];
+      if (left === 0) {
+        yield [{ vector, way }];
+        for (const i of still)
+          for (const other of WAYS)
+            if (walk.changeAfter(i, other, vector, way) < 0) yield [{ vector, way }, { vector: i, way: other }]; // prettier-ignore
+      }
+      for (let m = 0; m < n; m++)
+        for (const other of WAYS)
+          if (other * by[moving[m]] === left) yield [{ vector, way }, { vector: moving[m], way: other }]; // prettier-ignore
+    }
+}
+
+const WAYS = [1, -1];

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { expect, test } from 'vitest';
-import { seededRng, type Vec3 } from '../../math';
+import { levelSet, seededRng, type Vec3 } from '../../math';
 import { SculptSurface, sculptFromSoup } from '../../surface';
 import { ballSoup, limbedSoup } from '../../testing';
 import { crossField } from '../field/field';
@@ -52,6 +52,35 @@ test('a form with limbs has a ring round each, and the numbers close them', () =
     // and has four sides
     expect(Math.abs(dot(round, whole))).toBeGreaterThanOrEqual(4);
   }
+});
+
+/** Three by three bars each of three ways: 28 handles. */
+function frameOfBars(): Triangles {
+  const [cells, reach, thick] = [48, 1.1, 0.15];
+  const step = (2 * reach) / cells;
+  const bars = [-0.8, 0, 0.8];
+  const toBar = (x: number): number => Math.min(...bars.map((bar) => Math.abs(x - bar)));
+  // so far beyond the ends of a bar along it, and off its axis
+  const off = (x: number, y: number, z: number): number =>
+    Math.hypot(Math.max(0, Math.abs(x) - 0.8), toBar(y), toBar(z));
+  const values = Float64Array.from({ length: (cells + 1) ** 3 }, (_, i) => {
+    const [x, y, z] = [i, i / (cells + 1), i / (cells + 1) ** 2].map(
+      (n) => step * (Math.floor(n) % (cells + 1)) - reach,
+    );
+    return Math.min(off(x, y, z), off(y, z, x), off(z, x, y)) - thick + 1e-6;
+  });
+  return levelSet(values, [-reach, -reach, -reach], [cells + 1, cells + 1, cells + 1], step);
+}
+
+test('rings round the bars of a frame of many handles close, too', () => {
+  const { rings, whole } = ringsAndNumbers(frameOfBars(), 1500);
+  expect(whole.length).toBeGreaterThan(400);
+  const wide = rings.filter(({ round, quads }) => quads > 0.5 * Math.abs(dot(round, whole)) ** 2);
+  expect(wide.length).toBeGreaterThan(15);
+  const quadsIn = (some: readonly Ring[]): number => some.reduce((sum, { quads }) => sum + quads, 0);
+  const closed = wide.filter(({ missed }) => dot(missed, whole) === 0);
+  expect(quadsIn(closed)).toBeGreaterThan(0.9 * quadsIn(wide));
+  for (const { round } of wide) expect(Math.abs(dot(round, whole))).toBeGreaterThanOrEqual(4);
 });
 
 test('four quads go round a strand that is thinner than they are long, and the poles at its ends are apart', () => {

@@ -141,13 +141,14 @@ export class Walk {
   change(i: number, way: number): number {
     return this.form[i * this.pull.length + i] / 2 + way * this.pull[i];
   }
+  /** Once another step was taken. */
+  changeAfter(i: number, way: number, before: number, one: number): number {
+    return this.change(i, way) + one * way * this.form[before * this.pull.length + i];
+  }
   /** Of steps along two vectors at most, together. */
-  changeOf(along: readonly { vector: number; way: number }[]): number {
-    const [one, two] = along;
+  changeOf([one, two]: readonly { vector: number; way: number }[]): number {
     const alone = this.change(one.vector, one.way);
-    if (!two) return alone;
-    const both = this.form[one.vector * this.pull.length + two.vector];
-    return alone + this.change(two.vector, two.way) + one.way * two.way * both;
+    return two ? alone + this.changeAfter(two.vector, two.way, one.vector, one.way) : alone;
   }
   step(i: number, way: number): void {
     const k = this.pull.length;
