@@ -25,6 +25,8 @@ const TINY = 0.6;
 const HOLE = 3;
 /** What comes off at a closed neck is dropped below this share of the area. */
 const CRUMB = 0.02;
+/** One of less than so much of a quad's area is no loss that is worth a word: mostly the tip of a dent between three edges. */
+const SPECK = 0.2;
 /** Area of the triangles that are there, square file units. */
 export const areaIn = (mesh: TriMesh): number => {
   let sum = 0;
@@ -94,11 +96,14 @@ export class Prepared {
     this.curves = curves.map((curve, line) => (gone.has(line) ? { ...curve, isClosedOver: true } : curve));
     if (holes.closed > 0) this.mended.push(`${holes.closed} holes with a rim of less than ${HOLE} quads closed`);
     const closed = closeTiny(mesh, TINY * size);
-    if (closed > 0) this.mended.push(`${closed} handles or necks thinner than ${TINY} of a quad closed`);
     const all = partsOf(mesh);
+    // what does not take a part off takes a handle
+    const handles = closed - (all.length - 1);
+    if (handles > 0) this.mended.push(`${handles} handles thinner than ${TINY} of a quad closed`);
     const parts = all.filter(({ mesh: m }, i) => i === 0 || areaIn(m) > CRUMB * area);
-    const crumbs = all.length - parts.length;
-    if (crumbs > 0) this.mended.push(`${crumbs} crumbs behind closed necks dropped`);
+    if (parts.length > 1) this.mended.push(`${parts.length - 1} necks thinner than ${TINY} of a quad closed`);
+    const crumbs = all.filter((part) => !parts.includes(part) && areaIn(part.mesh) > SPECK * size ** 2).length;
+    if (crumbs > 0) this.mended.push(`${crumbs} crumbs behind necks thinner than ${TINY} of a quad dropped`);
     // what was dropped, or drawn together, is made up for
     const kept = parts.reduce((sum, part) => sum + areaIn(part.mesh), 0);
     this.ready = parts.map(({ mesh: m, was }) => ({
