@@ -21,7 +21,6 @@ export function drawThumbnail(documentBytes: Uint8Array, sculptBytes: Uint8Array
   const raw = boxOf(all);
   const placement = placementOf(settings.up, settings.front, raw, settings.onFloor);
   const corners = [raw.min, raw.max].map((p) => toPlaced(p, placement));
-  const box = boxOf(corners.flat());
   const solids: SolidLayer[] = [];
   if (sculpt) solids.push(sculptLayer(sculpt, placement, tintOf(settings.sculpt.tint)));
   const lift = 0.012 * Math.hypot(...corners[0].map((x, k) => corners[1][k] - x));
@@ -30,7 +29,7 @@ export function drawThumbnail(documentBytes: Uint8Array, sculptBytes: Uint8Array
     solids.push(soupLayer(soup, placement, lift));
     lines.push({ segments: segmentsOf(soup, placement), colour: INK, lift: lift * 1.15 });
   }
-  return pictureOf(box, solids, lines);
+  return pictureOf(solids, lines);
 }
 
 /** A piece with its recipe followed and its mirrored half; as it lies, where that cannot be had: what crosses the plane is seen all the same. */

@@ -12,7 +12,7 @@ const KILN: [Rgb, Rgb] = [[196, 104, 84], [96, 32, 18]]; // prettier-ignore
 /** poles of three edges, of five, and others, in the colours and shapes that they have on the page; pixels */
 const POLES: Readonly<Record<number, Rgb>> = { 3: [44, 92, 143], 5: [107, 90, 42] };
 const OTHER_POLES: Rgb = [168, 67, 43];
-const POLE_RADIUS = 4;
+const POLE_RADIUS = 6;
 
 /** A PNG of parts as far as they have come, with their loops and poles, both halves where there is a plane; `fault` is the part that was refused. Cost: some 0.2 s. */
 export function drawLooks(
@@ -45,7 +45,7 @@ export function drawLooks(
     for (const { at, valence } of poles)
       marks.push({ at: toPlaced(at, placement), sides: Math.max(3, valence), radius: POLE_RADIUS, colour: POLES[valence] ?? OTHER_POLES, lift: 2 * lift }); // prettier-ignore
   }
-  return pictureOf(box, solids, lines, marks);
+  return pictureOf(solids, lines, marks);
 }
 
 const corners = (points: ArrayLike<number>): number[] => {

@@ -4,7 +4,7 @@ import { HalfLoopError } from '@half-loop/core/errors';
 import { readMesh } from '@half-loop/core/formats';
 import { surfaceCounts, type SurfaceCounts } from '@half-loop/core/inspect';
 import { seededRng, type MirrorPlane } from '@half-loop/core/math';
-import { frameBox, rasterize } from '@half-loop/core/raster';
+import { frame, rasterize } from '@half-loop/core/raster';
 import {
   carriedLabels,
   decodeSculpt,
@@ -45,6 +45,9 @@ type OnStage = (stage: string, done: number) => void;
 
 /** Errors cross as plain data; the client makes them HalfLoopErrors again. */
 export type Answer<T> = { ok: T } | { error: { code: string; message: string } };
+
+/** Of a sculpt that is read, pixels. */
+const PICTURE = { width: 360, height: 260 };
 
 const api = {
   /** Fetches a stored sculpt and builds its surface; the buffers are handed over. `onStage` as below. */
@@ -107,9 +110,8 @@ const api = {
       };
       onStage('Drawing a picture', 0.95);
       const picture = rasterize({
-        width: 360,
-        height: 260,
-        camera: frameBox(surface.box, [0.75, 0.3, 0.8], 28, 0.9),
+        ...PICTURE,
+        camera: frame([surface.positions], [0.75, 0.3, 0.8], PICTURE.width / PICTURE.height, 28),
         solids: [
           { positions: surface.positions, indices: surface.indices, normals: surface.normals, colour: [206, 184, 156] },
         ],

@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
-import { boxOf } from '../math';
+import type { Vec3 } from '../math';
 import { soupNormals } from '../mesh';
 import { ballSoup, CUBE_SOUP } from '../testing';
-import { frameBox, projector, rasterize, type Picture } from '.';
+import { frame, projector, rasterize, type Picture } from '.';
 
 const ball = ballSoup(24);
 const solid = {
@@ -16,7 +16,7 @@ const draw = (change: Partial<Parameters<typeof rasterize>[0]> = {}): Picture =>
   rasterize({
     width: 120,
     height: 90,
-    camera: frameBox(boxOf(ball.positions), [0, 0, 1], 30),
+    camera: frame([ball.positions], [0, 0, 1], 4 / 3),
     solids: [solid],
     background: grey,
     ...change,
@@ -35,7 +35,7 @@ describe('the rasteriser', () => {
     const covered = Array.from({ length: 120 * 90 }, (_, i) => at(picture, i % 120, Math.floor(i / 120))).filter(
       (p) => p[0] !== 100,
     ).length;
-    const { project, right } = projector(frameBox(boxOf(ball.positions), [0, 0, 1], 30), 120, 90);
+    const { project, right } = projector(frame([ball.positions], [0, 0, 1], 4 / 3), 120, 90);
     const radius = project(right)[0] - 60;
     expect(covered / (Math.PI * radius * radius)).toBeGreaterThan(0.9);
     expect(covered / (Math.PI * radius * radius)).toBeLessThan(1.2);
@@ -49,15 +49,27 @@ describe('the rasteriser', () => {
     const line = { segments: [-1, 0, 0, 1, 0, 0], colour: [0, 0, 255] as const, lift: 3 };
     expect(at(draw({ lines: [line] }), 60, 45)[2]).toBeGreaterThan(at(draw(), 60, 45)[2]);
   });
-  it('survives what lies behind the camera and sees a framed box whole', () => {
+  it('survives what lies behind the camera and sees what it frames whole, as large as it fits', () => {
     const camera = { eye: [0, 0, 0.2] as const, target: [0, 0, 1] as const, fov: 60 };
     expect(draw({ camera }).data).toHaveLength(4 * 120 * 90);
-    const framed = frameBox(boxOf(CUBE_SOUP.positions), [1, 2, 3]);
-    const { project } = projector(framed, 300, 300);
-    for (let i = 0; i < 24; i += 3) {
-      const [x, y, z] = project([CUBE_SOUP.positions[i], CUBE_SOUP.positions[i + 1], CUBE_SOUP.positions[i + 2]]);
-      expect(x > 0 && x < 300 && y > 0 && y < 300 && z > 0).toBe(true);
-    }
+    const ways: Vec3[] = [[1, 2, 3], [-3, 0.1, 1], [0, 1, 0]]; // prettier-ignore
+    for (const [width, height] of [
+      [300, 300],
+      [480, 320],
+      [90, 400],
+    ])
+      // prettier-ignore
+      for (const from of ways) {
+        const { project } = projector(frame([CUBE_SOUP.positions.map((x) => x + 7)], from, width / height), width, height);
+        const seen = Array.from({ length: 8 }, (_, k) => {
+          const [x, y, z] = project([0, 1, 2].map((i) => 7 + CUBE_SOUP.positions[3 * k + i]) as unknown as Vec3);
+          expect(z).toBeGreaterThan(0);
+          return [Math.abs((2 * x) / width - 1), Math.abs((2 * y) / height - 1)];
+        });
+        const most = Math.max(...seen.flat());
+        expect(most).toBeGreaterThan(0.9);
+        expect(most).toBeLessThan(0.96);
+      }
   });
   it('draws marks as polygons of so many sides, a corner up, in front of what they are lifted over and behind what hides them', () => {
     const mark = { at: [0, 0, 1] as const, radius: 12, colour: [0, 0, 250] as const, lift: 0.05 };
