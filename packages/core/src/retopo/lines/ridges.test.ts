@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { expect, test } from 'vitest';
-import { distance, nearestOnLine, type Vec3 } from '../../math';
+import { distance, lengthsAlong, nearestOnLine, type Vec3 } from '../../math';
 import { sculptFromSoup, type TriangleData } from '../../surface';
 import { ballSoup } from '../../testing';
 import { FlowForm } from '../flow';
@@ -46,6 +46,44 @@ const meshOf = ({ positions, indices }: TriangleData, place = (p: Vec3): Vec3 =>
   for (let i = 0; i < points.length; i += 3) points.set(place([points[i], points[i + 1], points[i + 2]]), i);
   return new TriMesh(points, indices);
 };
+
+/** A round plate of radius 3 with a hole of some radius in its middle, its rims round. */
+function washer(hole: number, thick: number): TriangleData {
+  const profile: [number, number][] = [];
+  const [steps, turns, half] = [60, 8, thick / 2];
+  for (let i = 0; i < steps; i++) profile.push([hole + ((3 - hole) * i) / steps, -half]);
+  for (let i = 0; i < turns; i++) profile.push([3 + half * Math.sin((Math.PI * i) / turns), -half * Math.cos((Math.PI * i) / turns)]); // prettier-ignore
+  for (let i = 0; i < steps; i++) profile.push([3 - ((3 - hole) * i) / steps, half]);
+  for (let i = 0; i < turns; i++) profile.push([hole - half * Math.sin((Math.PI * i) / turns), half * Math.cos((Math.PI * i) / turns)]); // prettier-ignore
+  return turned(profile);
+}
+
+/** How long the ridges of a form are, in quads of .4. */
+const longIn = (form: TriangleData): number[] =>
+  ridgesOf(meshOf(form), 0.4).map(({ points, closed }) => lengthsAlong(closed ? [...points, points[0]] : points)[points.length - (closed ? 0 : 1)] / 0.4); // prettier-ignore
+
+test('rims of holes that five quads go round are ridges, those of cups only if eight do', () => {
+  fc.assert(
+    fc.property(
+      fc.double({ min: 0.44, max: 0.9, noNaN: true }),
+      fc.double({ min: 0.1, max: 0.2, noNaN: true }),
+      (hole, thick) => {
+        const [short, long] = longIn(washer(hole, thick)).sort((a, b) => a - b);
+        const rims = [2 * Math.PI * (hole - thick / 2), 2 * Math.PI * (3 + thick / 2)].map((round) => round / 0.4);
+        expect(Math.abs(long / rims[1] - 1)).toBeLessThan(0.05);
+        // places half a quad apart round so little cut its corners
+        expect(short / rims[0]).toBeGreaterThan(0.85);
+        expect(short / rims[0]).toBeLessThan(1.05);
+      },
+    ),
+    { numRuns: 5 },
+  );
+  // two quads round
+  expect(longIn(washer(0.18, 0.1))).toHaveLength(1);
+  const cup = pipe(0.15);
+  for (let i = 0; i < cup.positions.length; i++) if (i % 3 < 2) cup.positions[i] *= 0.23;
+  expect(longIn(cup).filter((long) => long < 8)).toEqual([]);
+});
 
 test('rims thinner than a quad are ridges, wherever the form is and however great', () => {
   fc.assert(

@@ -31,6 +31,9 @@ const REACHES = 1.4;
 const TOP = 0.8;
 /** Ridges shorter than so many quads are bumps, … */
 const SHORTEST = 8;
+/** … if they are no rims of holes, of this many places at least, which stand out towards their middle by more than this on the mean, cosine, … */
+const RIM_PLACES = 8;
+const INWARD = 0.2;
 /** … and such as turn by more than this from place to place are none; cosine. */
 const TURN = Math.cos((50 * Math.PI) / 180);
 /** Directions that a ridge is looked for in, and how often a place is moved to the top of its section. */
@@ -47,6 +50,11 @@ interface Crest extends Spot {
   up: Vec3;
   /** by how much it stands out, in quads */
   height: number;
+}
+
+/** A ridge with the way it stands out at each place. */
+interface Ridge extends DrawnLine {
+  ups: readonly Vec3[];
 }
 
 interface Seed {
@@ -82,7 +90,7 @@ class Ridges {
       const line = this.followed(seed);
       for (const p of line.points) this.take(p);
       const long = lengthsAlong(line.points)[line.points.length - 1];
-      if (long >= SHORTEST * this.size) lines.push(line);
+      if (long >= SHORTEST * this.size || this.isRimOfHole(line)) lines.push(line);
     }
     return lines;
   }
@@ -125,18 +133,28 @@ class Ridges {
   }
 
   /** The ridge both ways from a place on it. */
-  private followed({ crest, along }: Seed): DrawnLine {
+  private followed({ crest, along }: Seed): Ridge {
     const ahead = this.ahead(crest, along);
     if (ahead.closed) return ahead;
     const back = this.ahead(crest, [-along[0], -along[1], -along[2]]);
     // all round, though the first step the other way found nothing
     if (back.closed) return back;
-    return { points: [...back.points.slice(1).reverse(), ...ahead.points], closed: false };
+    const bothWays = (there: readonly Vec3[], on: readonly Vec3[]): Vec3[] => [...there.slice(1).reverse(), ...on];
+    return { points: bothWays(back.points, ahead.points), ups: bothWays(back.ups, ahead.ups), closed: false };
   }
 
-  private ahead(first: Crest, along: Vec3): DrawnLine {
+  /** Whether a ridge closes round a hole in a thin wall: no groove round a limb's foot, nor the rim of a cup. */
+  private isRimOfHole({ points, ups, closed }: Ridge): boolean {
+    if (!closed || points.length < RIM_PLACES) return false;
+    const middle = meanPoint(points);
+    const inward = points.reduce((sum, p, i) => sum + dot(ups[i], normalize(sub(middle, p))), 0) / points.length;
+    return inward > INWARD;
+  }
+
+  private ahead(first: Crest, along: Vec3): Ridge {
     const step = this.size / 2;
     const points: Vec3[] = [first.at];
+    const ups: Vec3[] = [this.outward(first)];
     let [crest, way, sound] = [first, along, 1];
     while (points.length < MOST && points.length - sound <= GAP) {
       const next = this.nextTo(crest, way);
@@ -144,14 +162,20 @@ class Ridges {
       const on = normalize(sub(next.at, points[Math.max(0, points.length - 2)]));
       if (points.length > 1 && dot(on, way) < TURN) break;
       const isRound = points.length > 5 && distance(first.at, nearestOnLine(first.at, [crest.at, next.at]).point) < APART * this.size; // prettier-ignore
-      if (isRound) return { points, closed: true };
+      if (isRound) return { points, ups, closed: true };
       // it has come back to itself elsewhere
       if (points.slice(0, -4).some((p) => distance(p, next.at) < step)) break;
       points.push(next.at);
+      ups.push(this.outward(next));
       [crest, way] = [next, on];
       if (next.height >= RUNS_ON) sound = points.length;
     }
-    return { points: points.slice(0, sound), closed: false };
+    return { points: points.slice(0, sound), ups: ups.slice(0, sound), closed: false };
+  }
+
+  /** The way a crest stands out; of a groove the way the form lies open. */
+  private outward({ t, up }: Crest): Vec3 {
+    return dot(up, this.sections.normal(t)) < 0 ? scale(up, -1) : up;
   }
 
   /** The top of the section half a quad further on; null where the form, or what stands out of it, ends before. */
