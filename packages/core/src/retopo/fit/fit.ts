@@ -16,7 +16,7 @@ const REACH = 0.8;
 const STICKS_OUT = 0.5;
 const MOST = 200;
 /** A point reaches for what is no further over the form than so many times as far as straight, and a quad: what lies beyond a gap is another limb's. So many of the nearest are asked. */
-const ROUNDABOUT = 2;
+const ROUNDABOUT = 4;
 const NEAREST = 12;
 /** A corner worse than this, and than it was, is not worth the reach. */
 const SUFFERS = 0.32;
