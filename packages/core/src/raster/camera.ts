@@ -35,8 +35,8 @@ export function projector({ eye, target, fov }: RasterCamera, width: number, hei
 }
 
 /**
- * A camera that sees points from a direction (towards the viewer), as large and as much in the middle as they fit a picture of a width over its height, with `margin` around. Some lists of xyz; none are looked at as if
- * one was at the origin, a single one from there itself. Cost: two passes.
+ * A camera that sees all points of some lists, xyz, from a direction (towards the viewer): as large as they fit a picture of a width over its height, in its middle. `margin` is how much wider the picture is than they are. Without
+ * points it looks at the origin. Cost: one pass.
  */
 export function frame(
   points: readonly ArrayLike<number>[],
@@ -47,24 +47,21 @@ export function frame(
 ): RasterCamera {
   const ahead = scale(normalize(from), -1);
   const { right, up } = projector({ eye: scale(ahead, -1), target: [0, 0, 0], fov }, 1, 1);
-  const tan = Math.tan((fov * Math.PI) / 360) / margin;
-  const each = (visit: (x: number, y: number, z: number) => void): void => {
-    for (const list of points)
-      for (let i = 0; i < list.length; i += 3) {
-        const p: Vec3 = [list[i], list[i + 1], list[i + 2]];
-        visit(dot(p, right), dot(p, up), dot(p, ahead));
-      }
-  };
-  // each side of the frame is a plane through the eye: how far out the outermost point is that it must leave inside
+  const tall = Math.tan((fov * Math.PI) / 360) / margin;
+  const wide = aspect * tall;
+  // each side of the picture is a plane through the eye: how far out it must be for the outermost point
   const out = { left: -Infinity, right: -Infinity, below: -Infinity, above: -Infinity };
-  each((x, y, z) => {
-    out.right = Math.max(out.right, x - aspect * tan * z);
-    out.left = Math.max(out.left, -x - aspect * tan * z);
-    out.above = Math.max(out.above, y - tan * z);
-    out.below = Math.max(out.below, -y - tan * z);
-  });
+  for (const list of points)
+    for (let i = 0; i < list.length; i += 3) {
+      const p: Vec3 = [list[i], list[i + 1], list[i + 2]];
+      const [x, y, z] = [dot(p, right), dot(p, up), dot(p, ahead)];
+      out.right = Math.max(out.right, x - wide * z);
+      out.left = Math.max(out.left, -x - wide * z);
+      out.above = Math.max(out.above, y - tall * z);
+      out.below = Math.max(out.below, -y - tall * z);
+    }
   if (out.right === -Infinity) return { eye: scale(ahead, -1), target: [0, 0, 0], fov };
-  const back = Math.max((out.left + out.right) / (2 * aspect * tan), (out.above + out.below) / (2 * tan));
+  const back = Math.max((out.left + out.right) / (2 * wide), (out.above + out.below) / (2 * tall));
   const [x, y] = [(out.right - out.left) / 2, (out.above - out.below) / 2];
   const eye = add(add(scale(right, x), scale(up, y)), scale(ahead, -back));
   return { eye, target: add(eye, ahead), fov };

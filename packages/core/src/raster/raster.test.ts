@@ -53,16 +53,13 @@ describe('the rasteriser', () => {
     const camera = { eye: [0, 0, 0.2] as const, target: [0, 0, 1] as const, fov: 60 };
     expect(draw({ camera }).data).toHaveLength(4 * 120 * 90);
     const ways: Vec3[] = [[1, 2, 3], [-3, 0.1, 1], [0, 1, 0]]; // prettier-ignore
-    for (const [width, height] of [
-      [300, 300],
-      [480, 320],
-      [90, 400],
-    ])
-      // prettier-ignore
+    const sizes = [[300, 300], [480, 320], [90, 400]]; // prettier-ignore
+    const away = CUBE_SOUP.positions.map((x) => x + 7);
+    for (const [width, height] of sizes)
       for (const from of ways) {
-        const { project } = projector(frame([CUBE_SOUP.positions.map((x) => x + 7)], from, width / height), width, height);
+        const { project } = projector(frame([away], from, width / height), width, height);
         const seen = Array.from({ length: 8 }, (_, k) => {
-          const [x, y, z] = project([0, 1, 2].map((i) => 7 + CUBE_SOUP.positions[3 * k + i]) as unknown as Vec3);
+          const [x, y, z] = project([away[3 * k], away[3 * k + 1], away[3 * k + 2]]);
           expect(z).toBeGreaterThan(0);
           return [Math.abs((2 * x) / width - 1), Math.abs((2 * y) / height - 1)];
         });
