@@ -61,7 +61,14 @@ test('all is laid over the sculpt, cancelled, laid again, kept and undone', asyn
   await all.getByRole('slider', { name: 'Wipe to before' }).press('End');
   await expect(all.getByText('before only')).toBeVisible();
   await expect(faces(page)).toHaveText('0');
+  // at other stops it is said that it waits, and where
+  await toStop(page, 'Ship');
+  await expect(page.getByText('Nothing is laid yet, so there is nothing to write.')).toBeVisible();
+  await expect(page.getByText('What Lay all made is not in this asset yet.')).toBeVisible();
+  await page.getByRole('link', { name: 'Look at it, keep it or drop it' }).click();
+  await expect(all.getByText('waits for you')).toBeVisible();
   await all.getByRole('button', { name: 'Keep it' }).click();
+  await expect(page.getByText('What Lay all made is not in this asset yet.')).toBeHidden();
   await expect(step(page, /^All laid: \d+ quads$/)).toBeVisible();
   const laid = Number(await faces(page).textContent());
   expect(laid).toBeGreaterThan(160);
@@ -69,7 +76,7 @@ test('all is laid over the sculpt, cancelled, laid again, kept and undone', asyn
   await expect(page.getByText('No open edges')).toBeVisible();
   await expect(page.getByText(/^\d+ quads kept\.$/)).toBeVisible();
   // what was kept is no open result any more
-  await expect(all.getByText('laid', { exact: true })).toBeHidden();
+  await expect(all.getByText('waits for you')).toBeHidden();
   // what was told at one stop is not told at the next
   await toStop(page, 'Trim');
   await expect(page.getByText(/^\d+ quads kept\.$/)).toBeHidden();

@@ -43,7 +43,7 @@ test('of a form without thin handles and necks nothing is told, however its tria
 test('a handle and a neck thinner than a quad are told as closed, a crumb behind such a neck as dropped', () => {
   const ring: Distance = (x, y, z) => Math.hypot(Math.hypot(x, y - 1) - 0.3, z) - 0.055;
   expect(told(all(ball, ring), 24)).toEqual({
-    mended: ['1 handles thinner than 0.6 of a quad closed'],
+    mended: ['1 handle(s) thinner than 0.6 of a quad closed'],
     parts: 1,
     euler: [2],
   });
@@ -51,7 +51,7 @@ test('a handle and a neck thinner than a quad are told as closed, a crumb behind
     all(ball, rod(0, 0, 1.35, 0.04), (x, y, z) => Math.hypot(x, y - 1.35, z) - radius);
   // a part of its own is laid by itself
   expect(told(budded(0.2), 24)).toEqual({
-    mended: ['1 necks thinner than 0.6 of a quad closed'],
+    mended: ['1 neck(s) thinner than 0.6 of a quad closed'],
     parts: 2,
     euler: [2, 2],
   });

@@ -45,7 +45,7 @@ export interface Ready {
 
 /** A connected part of the input with its lines marked, reduced, and what no quads would fit round closed. Cost: the part's triangles, some times over. */
 export class Prepared {
-  /** what was closed, in words */
+  /** what was closed, each a number and what there are so many of: "(s)" stands where several have an s */
   readonly mended: string[] = [];
   /** the part as it came */
   readonly surface: SculptSurface;
@@ -86,7 +86,7 @@ export class Prepared {
       },
       options.plane,
     );
-    if (noise > 0) this.mended.push(`${noise.toLocaleString('en')} sharp edges left out: they end and branch all over, as noise does`); // prettier-ignore
+    if (noise > 0) this.mended.push(`${noise.toLocaleString('en')} sharp edge(s) left out as noise, ending and branching all over`); // prettier-ignore
     for (const { points, isDrawn, isRidge } of curves)
       if (isDrawn || isRidge) this.ontoLines(points, working, isRidge ? ridges : lines);
     stages.begin('Working mesh', 0.11);
@@ -94,16 +94,16 @@ export class Prepared {
     const holes = closeHoles(mesh, marked, HOLE * size, (h) => this.isOnPlane(curves[mesh.line[h]]));
     const { corners, gone } = holes;
     this.curves = curves.map((curve, line) => (gone.has(line) ? { ...curve, isClosedOver: true } : curve));
-    if (holes.closed > 0) this.mended.push(`${holes.closed} holes with a rim of less than ${HOLE} quads closed`);
+    if (holes.closed > 0) this.mended.push(`${holes.closed} hole(s) with a rim of less than ${HOLE} quads closed`);
     const closed = closeTiny(mesh, TINY * size);
     const all = partsOf(mesh);
     // what does not take a part off takes a handle
     const handles = closed - (all.length - 1);
-    if (handles > 0) this.mended.push(`${handles} handles thinner than ${TINY} of a quad closed`);
+    if (handles > 0) this.mended.push(`${handles} handle(s) thinner than ${TINY} of a quad closed`);
     const parts = all.filter(({ mesh: m }, i) => i === 0 || areaIn(m) > CRUMB * area);
-    if (parts.length > 1) this.mended.push(`${parts.length - 1} necks thinner than ${TINY} of a quad closed`);
+    if (parts.length > 1) this.mended.push(`${parts.length - 1} neck(s) thinner than ${TINY} of a quad closed`);
     const crumbs = all.filter((part) => !parts.includes(part) && areaIn(part.mesh) > SPECK * size ** 2).length;
-    if (crumbs > 0) this.mended.push(`${crumbs} crumbs behind necks thinner than ${TINY} of a quad dropped`);
+    if (crumbs > 0) this.mended.push(`${crumbs} crumb(s) behind necks thinner than ${TINY} of a quad dropped`);
     // what was dropped, or drawn together, is made up for
     const kept = parts.reduce((sum, part) => sum + areaIn(part.mesh), 0);
     this.ready = parts.map(({ mesh: m, was }) => ({

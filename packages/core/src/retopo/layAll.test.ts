@@ -192,7 +192,7 @@ test('dirt is mended and told: doubled, flat and turned triangles, loose copies 
   const laid = layAll(loose, { ...PLAIN, faces: 150 });
   promised(laid, 2, 0);
   expect(laid.mended).toEqual([
-    '1 triangles without an area dropped',
+    '1 triangle without an area dropped',
     '2 doubled triangles dropped',
     '34 triangles turned over',
   ]);
@@ -205,7 +205,7 @@ test('a hole too small for quads round it is closed and told, and no border is m
   const open = indices.filter((corners) => !corners.some(isInHole)).flat();
   expect(open.length).toBeLessThan(whole.indices.length);
   const { soup, mended } = layAll({ ...whole, indices: open }, PLAIN);
-  expect(mended[0]).toBe('1 holes with a rim of less than 3 quads closed');
+  expect(mended[0]).toBe('1 hole with a rim of less than 3 quads closed');
   expect(mended.filter((words) => words.includes('no chain of edges'))).toEqual([]);
   const { components, borderLoops } = soupInfo(quadSoup(soup));
   expect([components, borderLoops]).toEqual([1, 0]);
@@ -298,7 +298,7 @@ test('cleaning takes crowded edges and bow-ties apart into manifold parts', () =
   const positions = [0, 0, 0, 0, 1, 0, 1, 0, 0, -1, 0, 0, 0, 0, 1, 3, 0, 0, 4, 0, 0, 4, 1, 0, 2, 0, 1, 2, 1, 1];
   const { parts, mended } = cleaned({ positions, indices: [0, 1, 2, 1, 0, 3, 0, 1, 4, 5, 6, 7, 5, 8, 9] });
   expect(parts.map((p) => p.triangles).sort()).toEqual([1, 1, 1, 2]);
-  expect(mended).toContain('1 edges with more than two faces taken apart');
+  expect(mended).toContain('1 edge with more than two faces taken apart');
   expect(mended).toContain('3 points between several fans taken apart');
 });
 

@@ -42,10 +42,10 @@ export function layAll(
   mended.push(...parts.flatMap((part) => part.mended));
   const pieces = parts.flatMap((part) => part.pieces);
   for (const { verdict } of pieces)
-    if (verdict.handlesLost > 0) mended.push(`${verdict.handlesLost} handles too small for quads of this size closed`);
+    if (verdict.handlesLost > 0) mended.push(`${verdict.handlesLost} handle(s) too small for quads of this size closed`);
   for (const { lost } of pieces) {
-    if (lost.drawn > 0) mended.push(`${lost.drawn} guides or region borders that no chain of edges follows all along`);
-    if (lost.ofForm > 0) mended.push(`${lost.ofForm} sharp edges or borders that no chain of edges follows all along`);
+    if (lost.drawn > 0) mended.push(`${lost.drawn} guide(s) or region border(s) that no chain of edges follows all along`);
+    if (lost.ofForm > 0) mended.push(`${lost.ofForm} sharp edge(s) or border(s) that no chain of edges follows all along`);
   }
   const all = joined(pieces.map((piece) => piece.soup));
   if (plane) keptOnHalf(all, plane);
@@ -55,8 +55,8 @@ export function layAll(
   const folded = unfold(soup, plane);
   if (folded > 0) throw new TopologyError('NO_WAY', `${folded} quads stay folded on this surface. Ask for more faces, or mend the surface.`); // prettier-ignore
   const more = (soup.quads.length / 4) * (plane ? 2 : 1) - options.faces;
-  if (Math.abs(more) > COUNT_OFF * options.faces) mended.push(`${Math.round(Math.abs(more))} quads ${more > 0 ? 'more' : 'fewer'} than were asked for`); // prettier-ignore
-  if (crossing.length > 0) mended.push(`${crossing.length} quads left that run through others`);
+  if (Math.abs(more) > COUNT_OFF * options.faces) mended.push(`${Math.round(Math.abs(more))} quad(s) ${more > 0 ? 'more' : 'fewer'} than were asked for`); // prettier-ignore
+  if (crossing.length > 0) mended.push(`${crossing.length} quad(s) left that cross others`);
   return {
     soup,
     mended: summed(mended),
@@ -109,7 +109,7 @@ function joined(soups: readonly QuadSoup[]): QuadSoup {
   return { points: Float64Array.from(points), quads: Int32Array.from(quads), onLine: Int32Array.from(onLine) };
 }
 
-/** The same sentence about several parts, once with its numbers added up. */
+/** The same sentence about several parts, once with its numbers added up, and of one or of several. */
 function summed(lines: readonly string[]): string[] {
   const sums = new Map<string, number>();
   for (const line of lines) {
@@ -117,5 +117,5 @@ function summed(lines: readonly string[]): string[] {
     const key = words.join(' ');
     sums.set(key, (sums.get(key) ?? 0) + Number(n.replaceAll(',', '')));
   }
-  return [...sums].map(([words, n]) => `${n.toLocaleString('en')} ${words}`);
+  return [...sums].map(([words, n]) => `${n.toLocaleString('en')} ${words.replaceAll('(s)', n === 1 ? '' : 's')}`);
 }

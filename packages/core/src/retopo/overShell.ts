@@ -60,7 +60,7 @@ function shellLaid(
     mended.push(...own.mended);
   }
   for (const { soup } of pieces) ontoForm(soup, part.surface, 3 * shell.out, plane);
-  mended.push(`1 part laid over its outer shell: walls, gaps and handles finer than ${Number((2 * shell.out).toPrecision(2))} units are closed`); // prettier-ignore
+  mended.push(`1 part(s) laid over the outer shell: walls, gaps and handles finer than ${Number((2 * shell.out).toPrecision(2))} units are closed`); // prettier-ignore
   return { pieces, mended };
 }
 

@@ -65,7 +65,7 @@ function check(seed: number): string {
     expect(info.borderLoops).toBe(parts.reduce((sum, { borders }) => sum + borders, 0));
   }
   const lost = laid.mended
-    .filter((line) => /no chain of edges|run through others/.test(line))
+    .filter((line) => /no chain of edges|cross others/.test(line))
     .map((line) => `, ${line}`);
   return laid.routes.map(({ route }) => route).join(' ') + lost.join('');
 }

@@ -74,7 +74,7 @@ export function LayAllCard(): ReactNode {
     <Card
       glyph="lay-all"
       title="Lay all"
-      aside={under ? `${Math.round(100 * under.done)} %` : ended.length > 0 ? 'laid' : ''}
+      aside={under ? `${Math.round(100 * under.done)} %` : ended.length > 0 ? 'waits for you' : ''}
       isOpen={isOpen}
       onOpen={() => setOpen(true)}
       hint="Quads all over, along the form. What is there stays until you keep the result."

@@ -1,10 +1,12 @@
 import { useMemo, type ReactNode } from 'react';
 import styled from 'styled-components';
+import type { Stage } from '@half-loop/contract';
 import { measurePicked } from '@half-loop/core/inspect';
 import { Heading, Note, PoleShape } from '../../kit';
 import { makeUpOf, useSession } from '../../session';
 import { count, counted, lengthText } from '../format';
 import { History } from './History';
+import { LaidWaits } from './LaidWaits';
 import { Line } from './Line';
 import { NeedsALook } from './NeedsALook';
 import { WorstPlace } from './WorstPlace';
@@ -41,9 +43,10 @@ const Poles = styled.div`
 const COUNTED = ['mesh', 'reset', 'settings', 'pieces', 'recipe'] as const;
 
 /** What is true now: budget, make-up, poles, what needs a look, distance, steps. */
-export function Ledger(): ReactNode {
+export function Ledger({ stage }: { stage: Stage }): ReactNode {
   return (
     <>
+      {stage !== 'lay' && <LaidWaits />}
       <Counts />
       <Measured />
       <Distance />

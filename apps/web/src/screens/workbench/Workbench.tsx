@@ -102,7 +102,7 @@ function Open({ stage }: { stage: Stage }): ReactNode {
           <ModelView bench={bench} />
         </main>
         <aside aria-label="Ledger" hidden={columnsHidden}>
-          <Ledger />
+          <Ledger stage={stage} />
         </aside>
       </Columns>
       <ConflictDialog />

@@ -35,16 +35,16 @@ export function cleaned({ positions, indices }: Triangles): Cleaned {
   const { corners, flat, doubled } = distinct(points, indices, at);
   if (corners.length === 0)
     throw new HalfLoopError('BAD_INPUT', 'There is no triangle with an area here; there is nothing to lay on.');
-  say(flat, 'triangles without an area dropped');
-  say(doubled, 'doubled triangles dropped');
+  say(flat, 'triangle(s) without an area dropped');
+  say(doubled, 'doubled triangle(s) dropped');
   const edges = new EdgeList(corners, points.length / 3);
   const { turned, cut } = windAlike(corners, edges);
-  say(turned, 'triangles turned over');
-  say(cut, 'edges cut where a side runs into its own back');
+  say(turned, 'triangle(s) turned over');
+  say(cut, 'edge(s) cut where a side runs into its own back');
   const twin = edges.twin;
-  say(pairCrowded(points, corners, edges), 'edges with more than two faces taken apart');
+  say(pairCrowded(points, corners, edges), 'edge(s) with more than two faces taken apart');
   const fans = pointsByFan(corners, twin, points);
-  say(fans.split, 'points between several fans taken apart');
+  say(fans.split, 'point(s) between several fans taken apart');
   return { parts: partsOf(fans.points, fans.corners, twin), mended };
 }
 

@@ -1,7 +1,7 @@
 import { LEAST_ROUND } from '../quads/slender';
 import type { PolePair } from './polePairs';
 import { valueAt, type Ring } from './rings';
-import type { WholeNumbers } from './wholeNumbers';
+import type { Walk, WholeNumbers } from './wholeNumbers';
 
 /** No more steps are taken than so many for each ring and each pair of poles. */
 const STEPS = 4;
@@ -71,17 +71,13 @@ export class RoomRound {
     const walk = this.whole.walkFrom(z, scale);
     const now = z.slice();
     for (let i = 0; i < STEPS * (thin.rounds.length + thin.re.length) && !this.isRoomy(thin); i++) {
-      let best: { along: Along; price: number } | null = null;
-      for (const { along, more } of this.stepsFrom(thin)) {
-        const price = walk.changeOf(along) / more;
-        if ((!best || price < best.price) && this.allows(thin, along)) best = { along, price };
-      }
-      if (!best) break;
-      for (const { vector, way } of best.along) {
+      const along = this.cheapest(thin, walk);
+      if (!along) break;
+      for (const { vector, way } of along) {
         walk.step(vector, way);
         this.whole.vector(vector).forEach((x, k) => (now[k] += way * x));
       }
-      this.count(thin, best.along);
+      this.count(thin, along);
     }
     return now;
   }
@@ -90,40 +86,78 @@ export class RoomRound {
     return rounds.every((n) => n >= LEAST_ROUND) && re.every((x, i) => x !== 0 || im[i] !== 0);
   }
 
-  /** Steps along one vector or two under which more quads go round a ring that lacks some, or a pair comes apart. */
-  private *stepsFrom({ rounds, re, im }: Thin): Generator<{ along: Along; more: number }> {
-    for (const [ring, by] of this.by.rounds.entries()) {
+  /** The step that costs least for what it brings to a ring or a pair, of those that may be taken; null where there is none. */
+  private cheapest(thin: Thin, walk: Walk): Along | null {
+    let best: Along | null = null;
+    let least = Infinity;
+    for (const lack of this.lacks(thin))
+      for (let vector = 0; vector < lack.x.length; vector++) {
+        if (lack.x[vector] === 0 && lack.y[vector] === 0) continue;
+        for (const way of WAYS)
+          for (let second = ALONE; second < lack.x.length; second++) {
+            if (second === vector) continue;
+            for (const other of second === ALONE ? NO_WAY : WAYS) {
+              const price = priceOf(lack, walk, vector, way, second, other);
+              if (price >= least) continue;
+              const along =
+                second === ALONE
+                  ? [{ vector, way }]
+                  : [
+                      { vector, way },
+                      { vector: second, way: other },
+                    ];
+              if (this.allows(thin, along)) [best, least] = [along, price];
+            }
+          }
+      }
+    return best;
+  }
+
+  /** Rings that too few quads go round, each once, and pairs on one place. */
+  private *lacks({ rounds, re, im }: Thin): Generator<Lack> {
+    const told = new Set<string>();
+    for (const [ring, x] of this.by.rounds.entries()) {
       const lacking = LEAST_ROUND - rounds[ring];
-      if (lacking > 0) yield* stepsOf([by], ([more]) => Math.min(lacking, more));
+      const key = `${lacking} ${x.join(' ')}`;
+      if (lacking <= 0 || told.has(key)) continue;
+      told.add(key);
+      yield { x, y: x, brings: (more) => Math.min(lacking, more) };
     }
     for (const [pair, x] of this.by.re.entries())
       if (re[pair] === 0 && im[pair] === 0)
-        yield* stepsOf([x, this.by.im[pair]], (moved) => (moved.some((by) => by !== 0) ? 1 : 0));
+        yield { x, y: this.by.im[pair], brings: (more, across) => (more !== 0 || across !== 0 ? 1 : 0) };
   }
+}
+
+/** What has too little room: by how much it is further along two rows for a step along each vector, and what that brings. */
+interface Lack {
+  x: Int32Array;
+  y: Int32Array;
+  brings: (x: number, y: number) => number;
+}
+
+const WAYS = [1, -1];
+const NO_WAY = [0];
+/** In the place of a second vector where there is none. */
+const ALONE = -1;
+
+/** What a step along one vector or two costs in stretch for each thing that it brings; infinite where it brings none. */
+function priceOf(
+  { x, y, brings }: Lack,
+  walk: Walk,
+  vector: number,
+  way: number,
+  second: number,
+  other: number,
+): number {
+  const isAlone = second === ALONE;
+  const more = brings(way * x[vector] + (isAlone ? 0 : other * x[second]), way * y[vector] + (isAlone ? 0 : other * y[second])); // prettier-ignore
+  if (more <= 0) return Infinity;
+  return (walk.change(vector, way) + (isAlone ? 0 : walk.changeAfter(second, other, vector, way))) / more;
 }
 
 function moreFor(by: Int32Array, along: Along): number {
   let more = 0;
   for (const { vector, way } of along) more += way * by[vector];
   return more;
-}
-
-/** Steps along one vector that a row is in, or with another, that bring something, by how much each row has more for it. */
-function* stepsOf(
-  rows: readonly Int32Array[],
-  brings: (more: readonly number[]) => number,
-): Generator<{ along: Along; more: number }> {
-  const look = function* (along: Along): Generator<{ along: Along; more: number }> {
-    const more = brings(rows.map((by) => moreFor(by, along)));
-    if (more > 0) yield { along, more };
-  };
-  const all = [...rows[0].keys()];
-  for (const vector of all.filter((i) => rows.some((by) => by[i] !== 0)))
-    for (const way of [1, -1]) {
-      yield* look([{ vector, way }]);
-      for (const second of all) {
-        if (second === vector) continue;
-        for (const other of [1, -1]) yield* look([{ vector, way }, { vector: second, way: other }]); // prettier-ignore
-      }
-    }
 }
