@@ -3,7 +3,7 @@ import dracoWasmUrl from 'draco3dgltf/draco_decoder_gltf.wasm?url';
 import { HalfLoopError } from '@half-loop/core/errors';
 import { readMesh } from '@half-loop/core/formats';
 import { surfaceCounts, type SurfaceCounts } from '@half-loop/core/inspect';
-import { seededRng, type MirrorPlane } from '@half-loop/core/math';
+import { seededRng } from '@half-loop/core/math';
 import { frame, rasterize } from '@half-loop/core/raster';
 import {
   carriedLabels,
@@ -13,7 +13,6 @@ import {
   measureSymmetry,
   sculptFromSoup,
   SculptSurface,
-  SYMMETRIC_BELOW,
   writeLabels,
   type DrawnTriangles,
   type RegionLabels,
@@ -31,7 +30,7 @@ export interface ImportReport extends SurfaceCounts {
   dropped: number;
   /** best first */
   symmetry: SymmetryProposal[];
-  proposed: MirrorPlane | null;
+  proposed: SymmetryProposal | null;
 }
 export interface Imported {
   report: ImportReport;
@@ -97,7 +96,6 @@ const api = {
       const surface = SculptSurface.build({ positions, indices });
       onStage('Measuring its symmetry', 0.85);
       const symmetry = measureSymmetry(surface, seededRng(1));
-      const best = symmetry[0];
       const report: ImportReport = {
         ...info,
         triangles: indices.length / 3,
@@ -106,7 +104,7 @@ const api = {
         welded,
         dropped,
         symmetry,
-        proposed: best.error < SYMMETRIC_BELOW ? { axis: best.axis, offset: best.offset } : null,
+        proposed: symmetry.find(({ sides }) => sides === 'alike') ?? null,
       };
       onStage('Drawing a picture', 0.95);
       const picture = rasterize({

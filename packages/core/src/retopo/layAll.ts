@@ -4,6 +4,7 @@ import { drawnApart } from './fit/drawnApart';
 import { unfold } from './fit/unfold';
 import type { Triangles } from './form/clean';
 import { Laying, type LaidPart } from './Laying';
+import { otherSideMissed } from './limbs/otherSide';
 import { COUNT_OFF, type LaidAll, type LayAllOptions } from './options';
 import { crossingInAll } from './quads/crossings';
 import { keptOnHalf } from './quads/mirrored';
@@ -12,6 +13,8 @@ import { Stages, type Watch } from './Stages';
 
 /** A part that is so much of the whole leaves too little for another processor to begin with. */
 const ALMOST = 0.95;
+/** So much of the side that is not laid may be unlike the one that is without a word. */
+const UNLIKE = 0.002;
 /** More triangles than this are held once only. */
 const MANY = 600_000;
 
@@ -50,12 +53,15 @@ export function layAll(
   const all = joined(pieces.map((piece) => piece.soup));
   if (plane) keptOnHalf(all, plane);
   // parts and halves may run through each other, too
-  const { soup, crossing } = drawnApart(all, Math.sqrt(area / wanted), plane, (own) => crossingInAll(own, plane));
+  const size = Math.sqrt(area / wanted);
+  const { soup, crossing } = drawnApart(all, size, plane, (own) => crossingInAll(own, plane));
   // put onto the plane, or drawn apart, a quad may have folded
   const folded = unfold(soup, plane);
   if (folded > 0) throw new TopologyError('NO_WAY', `${folded} quads stay folded on this surface. Ask for more faces, or mend the surface.`); // prettier-ignore
   const more = (soup.quads.length / 4) * (plane ? 2 : 1) - options.faces;
   if (Math.abs(more) > COUNT_OFF * options.faces) mended.push(`${Math.round(Math.abs(more))} quad(s) ${more > 0 ? 'more' : 'fewer'} than were asked for`); // prettier-ignore
+  const missed = plane ? otherSideMissed(input, soup, plane, size) : 0;
+  if (missed > UNLIKE) mended.push(`${Number((100 * missed).toPrecision(2))} % of the side beyond the mirror plane is unlike this one, and was not laid`); // prettier-ignore
   if (crossing.length > 0) mended.push(`${crossing.length} quad(s) left that cross others`);
   return {
     soup,

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { distance, dot, normalize, seededRng, sub, type Vec3 } from '../math';
+import { distance, dot, normalize, scale, seededRng, sub, type Vec3 } from '../math';
 import { ballSoup, foldedSheet } from '../testing';
 import { decodeSculpt, encodeSculpt } from './canonical';
 import { SculptSurface, type SurfaceHit } from './SculptSurface';
@@ -101,6 +101,23 @@ describe('the sculpt as a surface', () => {
     expect(best.offset).toBeCloseTo(0.5, 2);
     expect(best.error).toBeLessThan(0.005);
     expect(second.error).toBeGreaterThan(3 * best.error);
+    expect([best.sides, second.sides]).toEqual(['alike', 'unlike']);
+  });
+  it('tells that sides are alike but for a tip that one of them has', () => {
+    // a thorn beside the plane: hardly any of the rms
+    const soup = ballSoup(60);
+    const thorn = normalize([0.6, 0.8, 0]);
+    for (let i = 0; i < soup.positions.length; i += 3) {
+      const p: Vec3 = [soup.positions[i], soup.positions[i + 1], soup.positions[i + 2]];
+      const out = 1 + 20 * Math.max(0, dot(p, thorn) - 0.985);
+      soup.positions.set(scale(p, out), i);
+    }
+    const planes = measureSymmetry(SculptSurface.build(sculptFromSoup(soup)), seededRng(1));
+    const [x, z] = (['x', 'z'] as const).map((axis) => planes.find((plane) => plane.axis === axis));
+    expect(z?.sides).toBe('alike');
+    expect(x?.sides).toBe('nearly');
+    expect(x?.error).toBeLessThan(0.01);
+    expect(x?.farthest).toBeGreaterThan(0.02);
   });
   it('tells into how many sectors a form falls, and that it falls into none', () => {
     const flower = (petals: number, lean: number): SculptSurface => {

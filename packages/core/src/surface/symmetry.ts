@@ -4,16 +4,34 @@ import type { SculptSurface } from './SculptSurface';
 export interface SymmetryProposal extends MirrorPlane {
   /** rms distance of mirrored samples from the surface, over the diagonal */
   error: number;
+  /** the greatest such distance: what one side alone has, as a limb in another pose, is but a small share of all */
+  farthest: number;
+  /** whether one side may stand for both; 'nearly' where it may but for some places, which only one of them has */
+  sides: 'alike' | 'nearly' | 'unlike';
 }
+type Rated = Omit<SymmetryProposal, 'farthest' | 'sides'>;
+
+/** Below this error sides are alike, if no place is further off than that: a tip that is would not be laid. */
+const SYMMETRIC_BELOW = 0.01;
+const APART_BELOW = 0.02;
+/** So many places tell how far apart the sides are at most. */
+const LOOKED_AT = 2000;
 
 /**
  * For each axis, the plane across which the surface matches itself best, best axis first. Starts at the box's centre, at
- * zero and at the samples' mean, then narrows round the best. Cost: about 100 · samples closest-point queries.
+ * zero and at the samples' mean, then narrows round the best. Cost: about 100 · samples closest-point queries, and some thousands.
  */
 export function measureSymmetry(surface: SculptSurface, rng: Rng, samples = 150): SymmetryProposal[] {
   const points = sampled(surface, rng, samples);
   const errorOf = (plane: MirrorPlane): number => offBy(surface, points, (p) => mirrored(p, plane));
-  return AXES.map((axis) => refine(axis, surface, errorOf)).sort((a, b) => a.error - b.error);
+  const rated = AXES.map((axis) => refine(axis, surface, errorOf)).sort((a, b) => a.error - b.error);
+  const all = sampled(surface, rng, LOOKED_AT);
+  const farthestOf = (plane: MirrorPlane): number => all.reduce((far, p) => Math.max(far, surface.closest(mirrored(p, plane)).distance), 0); // prettier-ignore
+  return rated.map((plane) => {
+    const farthest = farthestOf(plane) / (surface.diagonal || 1);
+    const sides = plane.error >= SYMMETRIC_BELOW ? 'unlike' : farthest < APART_BELOW ? 'alike' : 'nearly';
+    return { ...plane, farthest, sides };
+  });
 }
 
 function sampled(surface: SculptSurface, rng: Rng, samples: number): Vec3[] {
@@ -56,19 +74,16 @@ export function measureTurns(surface: SculptSurface, rng: Rng, samples = 150): T
   return good.length > 0 ? good.reduce((a, b) => (b.count > a.count ? b : a)) : null;
 }
 
-function refine(axis: Axis, surface: SculptSurface, errorOf: (p: MirrorPlane) => number): SymmetryProposal {
+function refine(axis: Axis, surface: SculptSurface, errorOf: (p: MirrorPlane) => number): Rated {
   const k = axisIndex(axis);
   let mean = 0;
   for (let i = k; i < surface.positions.length; i += 3) mean += surface.positions[i];
   mean /= surface.positions.length / 3;
-  const rate = (offset: number): SymmetryProposal => ({ axis, offset, error: errorOf({ axis, offset }) });
-  const better = (a: SymmetryProposal, b: SymmetryProposal): SymmetryProposal => (b.error < a.error ? b : a);
+  const rate = (offset: number): Rated => ({ axis, offset, error: errorOf({ axis, offset }) });
+  const better = (a: Rated, b: Rated): Rated => (b.error < a.error ? b : a);
   let best = [0, boxCentre(surface.box)[k], mean].map(rate).reduce(better);
   for (let step = 0.01 * surface.diagonal; step > 1e-4 * surface.diagonal; step /= 2)
     best = [best.offset - step, best.offset + step].map(rate).reduce(better, best);
   const zero = rate(0);
   return zero.error <= best.error * 1.05 + 1e-5 ? zero : best;
 }
-
-/** Below this error the plane is proposed as symmetric. */
-export const SYMMETRIC_BELOW = 0.01;

@@ -8,6 +8,7 @@ import { api, messageOf, uploadBlob } from '../../session/api';
 import type { Imported } from '../../workers/sculptWorker';
 import { count, lengthText } from '../format';
 import { Progress } from '../Progress';
+import { mirroredWords, nearlyWords } from '../symmetryWords';
 import { ImportQuestions, NEW_PROJECT, type Answers } from './ImportQuestions';
 import { uploadNewDocument } from './newDocument';
 
@@ -146,21 +147,18 @@ function SymmetryNote({
   symmetry: Answers['symmetry'];
   unit: Unit;
 }): ReactNode {
+  const diagonal = Math.hypot(...report.size);
   const found = report.symmetry.find((s) => s.axis === symmetry);
-  if (!found)
+  if (found)
     return (
       <Note>
-        {report.proposed
-          ? 'Measured: the sculpt is symmetrical; you can still work on all of it.'
-          : 'Measured: no plane mirrors the sculpt onto itself.'}
+        Plane at {found.axis} = {lengthText(found.offset, unit)}. {mirroredWords(found, diagonal, unit)}
       </Note>
     );
-  const diagonal = Math.hypot(...report.size);
+  const nearly = report.symmetry.find(({ sides }) => sides === 'nearly');
+  if (report.proposed) return <Note>Measured: the sculpt is symmetrical; you can still work on all of it.</Note>;
   return (
-    <Note>
-      Plane at {found.axis} = {lengthText(found.offset, unit)}; mirrored, the sculpt lies{' '}
-      {lengthText(found.error * diagonal, unit)} from itself ({(found.error * 100).toFixed(2)} % of its size).
-    </Note>
+    <Note>Measured: {nearly ? nearlyWords(nearly, diagonal, unit) : 'no plane mirrors the sculpt onto itself.'}</Note>
   );
 }
 

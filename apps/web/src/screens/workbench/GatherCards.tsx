@@ -2,10 +2,11 @@ import { useState, type ReactNode } from 'react';
 import { UNIT_NAMES } from '@half-loop/contract';
 import { proposeBudget, type Purpose } from '@half-loop/core/inspect';
 import { AXES, boxSize, frontBeside, seededRng, SIGNED_AXES } from '@half-loop/core/math';
-import { measureSymmetry, SYMMETRIC_BELOW } from '@half-loop/core/surface';
+import { measureSymmetry } from '@half-loop/core/surface';
 import { Button, Choice, ColourBox, NumberBoxField, Note, Range, Row, Toggle } from '../../kit';
 import { useSession } from '../../session';
 import { count, lengthText } from '../format';
+import { mirroredWords, nearlyWords } from '../symmetryWords';
 import { useBench, useView } from './Bench';
 import { Card } from './Card';
 
@@ -83,15 +84,16 @@ function Measure(): ReactNode {
   const [said, setSaid] = useState<string | null>(null);
   const measure = (): void => {
     if (!session.surface) return;
-    const [best] = measureSymmetry(session.surface, seededRng(1), 60);
-    const found = best.error < SYMMETRIC_BELOW;
-    setSaid(
-      found
-        ? `Symmetrical across ${best.axis}, to ${(best.error * 100).toFixed(2)} % of its size.`
-        : 'No plane mirrors the sculpt onto itself.',
-    );
-    if (found)
-      session.changeSettings('Symmetry measured', { symmetry: { on: true, axis: best.axis, offset: best.offset } });
+    const { unit, symmetry } = session.settings;
+    const { diagonal } = session.surface;
+    const planes = measureSymmetry(session.surface, seededRng(1), 60);
+    const own = planes.find(({ sides }) => sides === 'alike');
+    const found = own ?? planes.find(({ sides }) => sides === 'nearly');
+    if (!found) return setSaid('No plane mirrors the sculpt onto itself.');
+    setSaid(own ? `Symmetrical across ${own.axis}. ${mirroredWords(own, diagonal, unit)}` : `The sculpt is ${nearlyWords(found, diagonal, unit)}`); // prettier-ignore
+    // one side stands for both unasked only where they are alike
+    const { axis, offset } = found;
+    session.changeSettings('Symmetry measured', { symmetry: { on: own !== undefined || symmetry.on, axis, offset } });
   };
   return (
     <>
