@@ -62,11 +62,14 @@ test('all is laid over the sculpt, cancelled, laid again, kept and undone', asyn
   await expect(all.getByText('before only')).toBeVisible();
   await expect(faces(page)).toHaveText('0');
   // at other stops it is said that it waits, and where
+  await set(page, 'Lay all', 'Faces (quads)', '300');
   await toStop(page, 'Ship');
   await expect(page.getByText('Nothing is laid yet, so there is nothing to write.')).toBeVisible();
   await expect(page.getByText('What Lay all made is not in this asset yet.')).toBeVisible();
   await page.getByRole('link', { name: 'Look at it, keep it or drop it' }).click();
   await expect(all.getByText('waits for you')).toBeVisible();
+  // what was asked for stands as it was left
+  await expect(all.getByRole('textbox', { name: 'Faces (quads)' })).toHaveValue('300');
   await all.getByRole('button', { name: 'Keep it' }).click();
   await expect(page.getByText('What Lay all made is not in this asset yet.')).toBeHidden();
   await expect(step(page, /^All laid: \d+ quads$/)).toBeVisible();

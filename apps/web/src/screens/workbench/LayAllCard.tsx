@@ -14,8 +14,12 @@ import { BroughtIntoSight, Keep, LaidNote, Looks, Refusal, Tries, useShown, Wipe
 import { useFlow } from './useFlow';
 import { useLaying } from './useLaying';
 
-/** How quads should be laid, as long as the card is there. */
+/** How many quads should be laid over what, and how, for as long as the asset is open. */
 interface Asked {
+  /** null: as many as the budget */
+  faces: number | null;
+  over: 'sculpt' | 'piece';
+  showsFlow: boolean;
   evenness: number;
   followForm: number;
   keepsSharp: boolean;
@@ -29,17 +33,16 @@ interface Asked {
   densities: boolean;
   tries: '1' | '2' | '4';
 }
-const START: Asked = { evenness: 0.7, followForm: 1, keepsSharp: false, angle: 40, dropDust: true, guides: true, regions: true, levels: '0', smoothing: 0, followsLoops: false, densities: true, tries: '1' }; // prettier-ignore
+const START: Asked = { faces: null, over: 'sculpt', showsFlow: true, evenness: 0.7, followForm: 1, keepsSharp: false, angle: 40, dropDust: true, guides: true, regions: true, levels: '0', smoothing: 0, followsLoops: false, densities: true, tries: '1' }; // prettier-ignore
 
 /** Automatic retopology: how many and how, progress, and what came of it, to look at, to keep or to drop. */
 export function LayAllCard(): ReactNode {
   const session = useSession('settings', 'mesh', 'reset', 'pieces');
-  const { view } = useBench();
+  const { view, settings } = useBench();
   const [isOpen, setOpen] = useState(useLocation().hash === '#lay-all');
-  const [faces, setFaces] = useState<number | null>(null);
-  const [over, setOver] = useState<'sculpt' | 'piece'>(session.surface ? 'sculpt' : 'piece');
-  const [asked, setAsked] = useState(START);
-  const [showsFlow, setShowsFlow] = useState(true);
+  const asked: Asked = { ...START, ...settings.of('lay-all') };
+  const { faces, showsFlow } = asked;
+  const over = session.surface ? asked.over : 'piece';
   const [chosen, setChosen] = useState<string | null>(null);
   const [isAwaited, setAwaited] = useState(false);
   const { ways, under, refused, start, cancel, keep, drop } = useLaying();
@@ -61,9 +64,9 @@ export function LayAllCard(): ReactNode {
     view.set({ wipe: 0 });
     start(over, triesOf(options, Number(asked.tries)));
   };
-  const change = (by: Partial<Asked>): void => setAsked({ ...asked, ...by });
-  const showFlow = (on: boolean): void => {
-    setShowsFlow(on);
+  const change = (by: Partial<Asked>): void => settings.remember('lay-all', by);
+  const showFlow = (showsFlow: boolean): void => {
+    change({ showsFlow });
     setKept(null);
   };
   const keepIt = (as: KeptAs): void => {
@@ -101,9 +104,9 @@ export function LayAllCard(): ReactNode {
       )}
       {
         session.surface &&
-        <Choice label="Over" value={over} options={[['sculpt', 'the sculpt'], ['piece', 'this piece']]} onChange={setOver} /> // prettier-ignore
+        <Choice label="Over" value={over} options={[['sculpt', 'the sculpt'], ['piece', 'this piece']]} onChange={(over) => change({ over })} /> // prettier-ignore
       }
-      <HowMany over={over} faces={wanted} onChange={setFaces} />
+      <HowMany over={over} faces={wanted} onChange={(faces) => change({ faces })} />
       <Toggle label="Show the flow first" value={showsFlow && wish !== kept} onChange={showFlow} />
       <FlowNote flow={flow} asked={options} times={timesOf(session)} onKeepSharp={() => change({ keepsSharp: true })} />
       <How

@@ -3,6 +3,7 @@ import { Button, MainButton, Note, Range, Toggle } from '../../kit';
 import { relayPicked, useSession } from '../../session';
 import { count } from '../format';
 import { Progress } from '../Progress';
+import { useBench } from './Bench';
 import { Card } from './Card';
 import { FollowForm } from './FollowForm';
 import { useBesideRun } from './useBesideRun';
@@ -10,14 +11,23 @@ import { useBesideRun } from './useBesideRun';
 /** Quads in the place of one, as powers of two: a slider's middle leaves the count as it is. */
 const DENSITY = { min: -2, max: 2, step: 0.25 };
 
+/** How picked faces are laid anew, for as long as the asset is open. */
+interface Asked {
+  power: number;
+  followForm: number;
+  usesGuides: boolean;
+  followsLoops: boolean;
+}
+const START: Asked = { power: 0, followForm: 1, usesGuides: true, followsLoops: false };
+
 /** The picked faces laid anew inside their border: how dense and how, progress, and one step when it is done. */
 export function RelayCard(): ReactNode {
   const session = useSession('selection', 'mesh', 'reset', 'pieces', 'settings');
   const [isOpen, setOpen] = useState(false);
-  const [power, setPower] = useState(0);
-  const [followForm, setFollowForm] = useState(1);
-  const [usesGuides, setGuides] = useState(true);
-  const [followsLoops, setLoops] = useState(false);
+  const { settings } = useBench();
+  const asked: Asked = { ...START, ...settings.of('relay') };
+  const { power, followForm, usesGuides, followsLoops } = asked;
+  const change = (by: Partial<Asked>): void => settings.remember('relay', by);
   const { under, failed, begin, stop } = useBesideRun();
   const picked = session.selection.faces.length;
   const density = 2 ** power;
@@ -40,11 +50,17 @@ export function RelayCard(): ReactNode {
         value={power}
         {...DENSITY}
         show={(v) => `${(2 ** v).toFixed(2)} times`}
-        onChange={setPower}
+        onChange={(to) => change({ power: to })}
       />
-      <FollowForm value={followForm} onChange={setFollowForm} />
-      <Toggle label="Follow the loops that are there" value={followsLoops} onChange={setLoops} />
-      {guides.length > 0 && <Toggle label="Follow the guides" value={usesGuides} onChange={setGuides} />}
+      <FollowForm value={followForm} onChange={(to) => change({ followForm: to })} />
+      <Toggle
+        label="Follow the loops that are there"
+        value={followsLoops}
+        onChange={(on) => change({ followsLoops: on })}
+      />
+      {guides.length > 0 && (
+        <Toggle label="Follow the guides" value={usesGuides} onChange={(on) => change({ usesGuides: on })} />
+      )}
       {picked > 0 ? (
         <Note>
           <span className="num">{count(picked)}</span> faces picked, about{' '}
