@@ -9,6 +9,7 @@ import { countByRows } from './mend/countByRows';
 import { fewerPoles } from './mend/fewerPoles';
 import { foldsMended, POOR } from './mend/mendFolds';
 import { isNoWorse, settled, squared, type Checked } from './mend/settled';
+import { sixesOpened } from './mend/sixesOpened';
 import { COUNT_OFF, mayBeOff } from './options';
 import { crossingQuads } from './quads/crossings';
 import { linesLost } from './quads/linesLost';
@@ -25,7 +26,7 @@ export function finished(tried: Piece, task: Task, target: number, stages: Stage
     return piece;
   };
   stages.begin('Poles', 0);
-  const few = shown(withFewerPoles(withoutPoor(tried, task), task));
+  const few = shown(withoutSixes(withFewerPoles(withoutPoor(tried, task), task), task, target));
   stages.begin('Count', 0.25);
   const counted = shown(withCount(few, task, target));
   stages.begin('Fit', 0.4);
@@ -44,6 +45,19 @@ function withFewerPoles(first: Piece, task: Task): Piece {
   squared(few, ground, pointsAt(few, first.tips));
   const second = settled(few, topology, ground);
   const isSquare = second.verdict.quality.least > Math.min(SOUND, first.verdict.quality.least);
+  return isSquare ? insteadOf(first, second, task) : first;
+}
+
+/** With no point of six edges or more, where two of five, or fewer, can stand in its place; as it was where quads suffer from that, and never with more quads than are wanted for it. Cost: as `sixesOpened`, and a check where there are any. */
+function withoutSixes(first: Piece, task: Task, wanted: number): Piece {
+  const { ground, topology } = task;
+  const room = wanted - first.soup.quads.length / 4;
+  const soup = sixesOpened(first.soup, ground, (v) => first.tips.has(placeKey(first.soup.points, v)), room);
+  if (soup === first.soup) return first;
+  squared(soup, ground, pointsAt(soup, first.tips));
+  const second = settled(soup, topology, ground);
+  const { least, low } = second.verdict.quality;
+  const isSquare = least > Math.min(SOUND, first.verdict.quality.least) && low > first.verdict.quality.low - HARDLY_SQUARE; // prettier-ignore
   return isSquare ? insteadOf(first, second, task) : first;
 }
 
