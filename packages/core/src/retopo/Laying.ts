@@ -71,7 +71,9 @@ export class Laying {
     const pieces = part.pieces();
     const plain = again && crossingsIn(pieces) > 0 ? withoutEdges(again, this.targetOf(i), options, stages) : null;
     if (!plain || crossingsIn(plain.pieces) >= crossingsIn(pieces)) return { pieces, mended: part.mended };
-    plain.mended.push('1 part(s) laid without the sharp edges there, which are nearer to each other than quads are wide');
+    plain.mended.push(
+      '1 part(s) laid without the sharp edges there, which are nearer to each other than quads are wide',
+    );
     return plain;
   }
 
@@ -109,6 +111,7 @@ function withoutDust(parts: readonly TriMesh[], faces: number, mended: string[])
   const total = parts.reduce((sum, part) => sum + areaIn(part), 0);
   const most = Math.max(...parts.map(areaIn));
   const kept = parts.filter((part) => areaIn(part) >= Math.min(most, (DUST * total) / faces));
-  if (kept.length < parts.length) mended.push(`${parts.length - kept.length} part(s) smaller than ${DUST} quads dropped`);
+  if (kept.length < parts.length)
+    mended.push(`${parts.length - kept.length} part(s) smaller than ${DUST} quads dropped`);
   return kept;
 }

@@ -26,9 +26,9 @@ export function finished(tried: Piece, task: Task, target: number, stages: Stage
     return piece;
   };
   stages.begin('Poles', 0);
-  const few = shown(withoutSixes(withFewerPoles(withoutPoor(tried, task), task), task, target));
+  const few = shown(withFewerPoles(withoutPoor(tried, task), task));
   stages.begin('Count', 0.25);
-  const counted = shown(withCount(few, task, target));
+  const counted = shown(withoutSixes(withCount(few, task, target), task, target));
   stages.begin('Fit', 0.4);
   return drawnOnto(counted, task);
 }

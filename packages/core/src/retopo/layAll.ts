@@ -45,10 +45,13 @@ export function layAll(
   mended.push(...parts.flatMap((part) => part.mended));
   const pieces = parts.flatMap((part) => part.pieces);
   for (const { verdict } of pieces)
-    if (verdict.handlesLost > 0) mended.push(`${verdict.handlesLost} handle(s) too small for quads of this size closed`);
+    if (verdict.handlesLost > 0)
+      mended.push(`${verdict.handlesLost} handle(s) too small for quads of this size closed`);
   for (const { lost } of pieces) {
-    if (lost.drawn > 0) mended.push(`${lost.drawn} guide(s) or region border(s) that no chain of edges follows all along`);
-    if (lost.ofForm > 0) mended.push(`${lost.ofForm} sharp edge(s) or border(s) that no chain of edges follows all along`);
+    if (lost.drawn > 0)
+      mended.push(`${lost.drawn} guide(s) or region border(s) that no chain of edges follows all along`);
+    if (lost.ofForm > 0)
+      mended.push(`${lost.ofForm} sharp edge(s) or border(s) that no chain of edges follows all along`);
   }
   const all = joined(pieces.map((piece) => piece.soup));
   if (plane) keptOnHalf(all, plane);

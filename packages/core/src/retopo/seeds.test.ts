@@ -64,9 +64,7 @@ function check(seed: number): string {
     expect(info.vertices - info.edges + info.faces).toBe(parts.reduce((sum, { euler }) => sum + euler, 0));
     expect(info.borderLoops).toBe(parts.reduce((sum, { borders }) => sum + borders, 0));
   }
-  const lost = laid.mended
-    .filter((line) => /no chain of edges|cross others/.test(line))
-    .map((line) => `, ${line}`);
+  const lost = laid.mended.filter((line) => /no chain of edges|cross others/.test(line)).map((line) => `, ${line}`);
   return laid.routes.map(({ route }) => route).join(' ') + lost.join('');
 }
 

@@ -18,15 +18,18 @@ const ROUNDS = 8;
  */
 export function sixesOpened(start: QuadSoup, ground: Ground, stays: (v: number) => boolean, most = Infinity): QuadSoup {
   const { curves, surface } = ground;
+  // what is opened keeps its number
+  const { length } = start.onLine;
+  const first = new QuadLinks(start);
+  const isStar = (v: number): boolean => first.countAt(v) >= 4 + OPENED && start.onLine[v] === -1 && first.fansAt(v).isClosed; // prettier-ignore
+  const stars = [...start.onLine.keys()].filter((v) => isStar(v) && !stays(v));
+  if (stars.length === 0) return start;
   const fresh = new Set<number>();
   const { spiral } = roundsOf(start);
   let soup = start;
-  // what is opened keeps its number
-  const { length } = start.onLine;
-  for (let v = 0; v < length && fresh.size / 2 + 1 <= most; v++) {
-    if (start.onLine[v] !== -1 || stays(v)) continue;
+  for (const v of stars) {
+    if (fresh.size / 2 + 1 > most) break;
     const links = new QuadLinks(soup);
-    if (links.countAt(v) < 4 + OPENED || !links.fansAt(v).isClosed) continue;
     const off = edgesOff(soup, links);
     const next = pairsAt(soup, links, v, off)
       .map((pair) => opened(soup, pair, ground))
