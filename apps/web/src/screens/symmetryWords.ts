@@ -8,7 +8,7 @@ const NOT_LAID = 'With symmetry on, what one side alone has is not laid.';
 export function mirroredWords(plane: SymmetryProposal, diagonal: number, unit: Unit): string {
   const { error, farthest, sides } = plane;
   const off = `Mirrored, the sculpt lies ${lengthText(error * diagonal, unit)} from itself (${(100 * error).toFixed(2)} % of its size), at most ${lengthText(farthest * diagonal, unit)}.`;
-  return sides === 'nearly' ? `${off} ${NOT_LAID}` : off;
+  return sides === 'alike' ? off : `${off} ${NOT_LAID}`;
 }
 
 /** That a sculpt is symmetrical but for some places. */

@@ -87,6 +87,7 @@ export function LayAllCard(): ReactNode {
         ) : (
           <Buttons>
             {laid && <Keep isEmpty={session.mesh.faceCount === 0} onKeep={keepIt} onDrop={drop} />}
+            {way?.refusal && <Button onPress={drop}>Drop</Button>}
             <MainButton isDisabled={nothing} onPress={begin}>
               {ended.length > 0 ? 'Lay it all again' : 'Lay it all'}
             </MainButton>
