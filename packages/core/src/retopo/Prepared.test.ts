@@ -56,7 +56,7 @@ test('a handle and a neck thinner than a quad are told as closed, a crumb behind
     euler: [2, 2],
   });
   expect(told(budded(0.14), 24)).toEqual({
-    mended: ['1 crumbs behind necks thinner than 0.6 of a quad dropped'],
+    mended: ['1 crumb(s) behind necks thinner than 0.6 of a quad dropped'],
     parts: 1,
     euler: [2],
   });

@@ -298,8 +298,8 @@ test('cleaning takes crowded edges and bow-ties apart into manifold parts', () =
   const positions = [0, 0, 0, 0, 1, 0, 1, 0, 0, -1, 0, 0, 0, 0, 1, 3, 0, 0, 4, 0, 0, 4, 1, 0, 2, 0, 1, 2, 1, 1];
   const { parts, mended } = cleaned({ positions, indices: [0, 1, 2, 1, 0, 3, 0, 1, 4, 5, 6, 7, 5, 8, 9] });
   expect(parts.map((p) => p.triangles).sort()).toEqual([1, 1, 1, 2]);
-  expect(mended).toContain('1 edge with more than two faces taken apart');
-  expect(mended).toContain('3 points between several fans taken apart');
+  expect(mended).toContain('1 edge(s) with more than two faces taken apart');
+  expect(mended).toContain('3 point(s) between several fans taken apart');
 });
 
 test('the outer shell of a ball within a ball is one ball, closed and a little out', () => {
