@@ -2,6 +2,12 @@ import type { Unit } from '@half-loop/contract';
 import type { SymmetryProposal } from '@half-loop/core/surface';
 import { lengthText } from './format';
 
+/** The best of some planes whose sides are so. */
+export const planeWith = (
+  planes: readonly SymmetryProposal[],
+  own: SymmetryProposal['sides'],
+): SymmetryProposal | undefined => planes.find(({ sides }) => sides === own);
+
 const NOT_LAID = 'With symmetry on, what one side alone has is not laid.';
 
 /** How well a sculpt of that diagonal matches itself across a plane. */

@@ -30,7 +30,6 @@ export interface ImportReport extends SurfaceCounts {
   dropped: number;
   /** best first */
   symmetry: SymmetryProposal[];
-  proposed: SymmetryProposal | null;
 }
 export interface Imported {
   report: ImportReport;
@@ -95,7 +94,6 @@ const api = {
       onStage('Preparing it for snapping', 0.7);
       const surface = SculptSurface.build({ positions, indices });
       onStage('Measuring its symmetry', 0.85);
-      const symmetry = measureSymmetry(surface, seededRng(1));
       const report: ImportReport = {
         ...info,
         triangles: indices.length / 3,
@@ -103,8 +101,7 @@ const api = {
         polygons: soup.faceStarts.length - 1,
         welded,
         dropped,
-        symmetry,
-        proposed: symmetry.find(({ sides }) => sides === 'alike') ?? null,
+        symmetry: measureSymmetry(surface, seededRng(1)),
       };
       onStage('Drawing a picture', 0.95);
       const picture = rasterize({

@@ -56,10 +56,12 @@ function withoutSixes(first: Piece, task: Task, wanted: number): Piece {
   if (soup === first.soup) return first;
   squared(soup, ground, pointsAt(soup, first.tips));
   const second = settled(soup, topology, ground);
-  const { least, low } = second.verdict.quality;
-  const isSquare = least > Math.min(SOUND, first.verdict.quality.least) && low > first.verdict.quality.low - HARDLY_SQUARE; // prettier-ignore
-  return isSquare ? insteadOf(first, second, task) : first;
+  return isAsSquare(second, first, HARDLY_SQUARE) ? insteadOf(first, second, task) : first;
 }
+
+/** Whether no corner is worse than is sound, or than it was, and the least 5 % of them hardly. */
+const isAsSquare = ({ verdict: { quality } }: Checked, { verdict }: Checked, dearly: number): boolean =>
+  quality.least > Math.min(SOUND, verdict.quality.least) && quality.low > verdict.quality.low - dearly;
 
 /** With quads whose corners are poor filled anew; as it was where no corner gets better by that, or a limb or a line suffers. Cost: as `foldsMended`, where there are any. */
 function withoutPoor(first: Piece, task: Task): Piece {
@@ -70,7 +72,7 @@ function withoutPoor(first: Piece, task: Task): Piece {
   return verdict.quality.least > least ? insteadOf(first, { soup, verdict }, task) : first;
 }
 
-/** No more of the least 5 % of corners than this is given for the count; and for a few quads over it. */
+/** No more of the least 5 % of corners than this is given for the count; and for a few quads over it, or for opening points. */
 const DEARLY_SQUARE = 0.04;
 const HARDLY_SQUARE = 0.01;
 /** So many rows are tried first for it, or where it is only a few over; and so much of the form may be bare for it. */
@@ -96,9 +98,7 @@ function withCount(first: Piece, task: Task, wanted: number): Piece {
     if (missedBy(soup) >= (isFar ? missedBy(first.soup) : Number.MIN_VALUE)) continue;
     squared(soup, task.ground, pointsAt(soup, first.tips));
     const second = settled(soup, task.topology, task.ground);
-    const { least, low } = second.verdict.quality;
-    const dearly = isFar ? DEARLY_SQUARE : HARDLY_SQUARE;
-    const isSquare = least > Math.min(SOUND, first.verdict.quality.least) && low > first.verdict.quality.low - dearly;
+    const isSquare = isAsSquare(second, first, isFar ? DEARLY_SQUARE : HARDLY_SQUARE);
     if (!isSquare || missedBy(second.soup) >= missedBy(first.soup)) continue;
     // quads are drawn nearer to the form after this
     const made = isFar ? insteadOf(first, second, task, NEARER_BARE, NEARER_SHORT) : insteadOf(first, second, task);

@@ -8,7 +8,7 @@ import { api, messageOf, uploadBlob } from '../../session/api';
 import type { Imported } from '../../workers/sculptWorker';
 import { count, lengthText } from '../format';
 import { Progress } from '../Progress';
-import { mirroredWords, nearlyWords } from '../symmetryWords';
+import { mirroredWords, nearlyWords, planeWith } from '../symmetryWords';
 import { ImportQuestions, NEW_PROJECT, type Answers } from './ImportQuestions';
 import { uploadNewDocument } from './newDocument';
 
@@ -37,6 +37,7 @@ interface Props {
 /** What was found in the file, and the questions it cannot answer itself. */
 export function ImportForm({ file, imported, projects, onBusy, onCancel }: Props): ReactNode {
   const { report } = imported;
+  const proposed = planeWith(report.symmetry, 'alike')?.axis;
   const [answers, setAnswers] = useState<Answers>({
     name: file.name.replace(/\.[^.]+$/, ''),
     projectId: projects[0]?.id ?? NEW_PROJECT,
@@ -45,7 +46,7 @@ export function ImportForm({ file, imported, projects, onBusy, onCancel }: Props
     up: '+y',
     front: '+z',
     onFloor: true,
-    symmetry: report.proposed?.axis ?? 'none',
+    symmetry: proposed ?? 'none',
   });
   const { progress, error, bringIn, cancel } = useBringIn(file, imported, onBusy);
   const { name, projectId, newProject, unit, up, front } = answers;
@@ -76,7 +77,7 @@ export function ImportForm({ file, imported, projects, onBusy, onCancel }: Props
             answers={answers}
             onChange={(change) => setAnswers({ ...answers, ...change })}
             projects={projects}
-            measured={report.proposed?.axis ?? null}
+            measured={proposed ?? null}
           />
           <SymmetryNote imported={imported} symmetry={answers.symmetry} unit={unit} />
         </div>
@@ -155,8 +156,9 @@ function SymmetryNote({
         Plane at {found.axis} = {lengthText(found.offset, unit)}. {mirroredWords(found, diagonal, unit)}
       </Note>
     );
-  const nearly = report.symmetry.find(({ sides }) => sides === 'nearly');
-  if (report.proposed) return <Note>Measured: the sculpt is symmetrical; you can still work on all of it.</Note>;
+  const nearly = planeWith(report.symmetry, 'nearly');
+  if (planeWith(report.symmetry, 'alike'))
+    return <Note>Measured: the sculpt is symmetrical; you can still work on all of it.</Note>;
   return (
     <Note>Measured: {nearly ? nearlyWords(nearly, diagonal, unit) : 'no plane mirrors the sculpt onto itself.'}</Note>
   );

@@ -6,7 +6,7 @@ import { measureSymmetry } from '@half-loop/core/surface';
 import { Button, Choice, ColourBox, NumberBoxField, Note, Range, Row, Toggle } from '../../kit';
 import { useSession } from '../../session';
 import { count, lengthText } from '../format';
-import { mirroredWords, nearlyWords } from '../symmetryWords';
+import { mirroredWords, nearlyWords, planeWith } from '../symmetryWords';
 import { useBench, useView } from './Bench';
 import { Card } from './Card';
 
@@ -87,8 +87,8 @@ function Measure(): ReactNode {
     const { unit, symmetry } = session.settings;
     const { diagonal } = session.surface;
     const planes = measureSymmetry(session.surface, seededRng(1), 60);
-    const own = planes.find(({ sides }) => sides === 'alike');
-    const found = own ?? planes.find(({ sides }) => sides === 'nearly');
+    const own = planeWith(planes, 'alike');
+    const found = own ?? planeWith(planes, 'nearly');
     if (!found) return setSaid('No plane mirrors the sculpt onto itself.');
     setSaid(own ? `Symmetrical across ${own.axis}. ${mirroredWords(own, diagonal, unit)}` : `The sculpt is ${nearlyWords(found, diagonal, unit)}`); // prettier-ignore
     // one side stands for both unasked only where they are alike
