@@ -12,10 +12,12 @@ export interface BoredPatch {
   normal: Vec3;
 }
 
-/** Throws NO_WAY for faces that are no disc in one piece. Cost: the faces. */
+/** Throws NO_WAY for faces that are no disc in one piece, and for a part that is picked whole. Cost: the faces. */
 export function patchOf(mesh: PolyMesh, faces: readonly number[]): BoredPatch {
   const inside = new Set(faces);
   const rim = faces.flatMap((f) => mesh.faceHalves(f)).filter((h) => !inside.has(mesh.face(h ^ 1)));
+  if (rim.length === 0)
+    throw new TopologyError('NO_WAY', 'These faces are a whole closed part, with no border that a hole could be joined to: pick fewer of them.', { faces: [...faces] }); // prettier-ignore
   const next = new Map(rim.map((h) => [mesh.origin(h), h]));
   const border: number[] = [];
   const beside: number[] = [];

@@ -142,6 +142,8 @@ describe('bore', () => {
     expect(() => runOperator(mesh, bore, top, { radius: 3 })).toThrow(/does not fit into these faces; at most 0\.92/);
     const under = [...mesh.faces()].filter((f) => middle(mesh, f)[1] < 0.01 && middle(mesh, f)[0] < 0 && middle(mesh, f)[0] > -1 && Math.abs(middle(mesh, f)[2]) < 1); // prettier-ignore
     expect(() => runOperator(mesh, bore, faces([...top.faces, ...under]), { radius: 0.3 })).toThrow(/has 8 edges, the one opposite 6/); // prettier-ignore
+    for (const sides of [0, 8])
+      expect(() => runOperator(mesh, bore, faces([...mesh.faces()]), { sides, goes: 'open' })).toThrow(/are a whole closed part/); // prettier-ignore
   });
 });
 
