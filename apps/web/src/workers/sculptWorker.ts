@@ -68,6 +68,11 @@ const api = {
     );
   },
 
+  /** The planes across which a surface matches itself, best first. */
+  symmetry(data: SurfaceData): SymmetryProposal[] {
+    return measureSymmetry(SculptSurface.fromData(data), seededRng(1));
+  },
+
   /** The regions painted on a sculpt, as text, for the stored form of another one. */
   carryRegions(old: TriangleData, labels: RegionLabels, canonical: Uint8Array): string {
     return writeLabels(carriedLabels(SculptSurface.build(old), labels, decodeSculpt(canonical).positions));

@@ -12,16 +12,18 @@ interface FlowNoteProps {
   asked: LayOptions;
   /** halves that the flow stands for */
   times: number;
+  /** why Lay all was refused, which need not be said twice */
+  told: string | null | undefined;
   onKeepSharp: () => void;
 }
 
 /** What the flow in the view tells: lines, poles, and what of the form gets loops or comes out blunt. */
-export function FlowNote({ flow, asked: { keepEdges }, times, onKeepSharp }: FlowNoteProps): ReactNode {
+export function FlowNote({ flow, asked: { keepEdges }, times, told, onKeepSharp }: FlowNoteProps): ReactNode {
   const { settings, surface } = useSession('settings', 'reset');
   // without a sculpt a guide lies on the piece only if its card says so
   const where = surface ? '' : ' that lies on this piece';
   const { under, shown, failed } = flow;
-  if (failed !== null) return <p role="alert">{failed}</p>;
+  if (failed !== null) return failed !== told && <p role="alert">{failed}</p>;
   if (under) return <Progress label={`Flow: ${under.stage}`} value={under.done} />;
   if (!shown) return null;
   const { poles, ridges, sharp } = shown;

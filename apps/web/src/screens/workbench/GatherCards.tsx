@@ -1,14 +1,13 @@
-import { useState, type ReactNode } from 'react';
+import type { ReactNode } from 'react';
 import { UNIT_NAMES } from '@half-loop/contract';
 import { proposeBudget, type Purpose } from '@half-loop/core/inspect';
-import { AXES, boxSize, frontBeside, seededRng, SIGNED_AXES } from '@half-loop/core/math';
-import { measureSymmetry } from '@half-loop/core/surface';
+import { AXES, boxSize, frontBeside, SIGNED_AXES } from '@half-loop/core/math';
 import { Button, Choice, ColourBox, NumberBoxField, Note, Range, Row, Toggle } from '../../kit';
 import { useSession } from '../../session';
 import { count, lengthText } from '../format';
-import { mirroredWords, nearlyWords, planeWith } from '../symmetryWords';
 import { useBench, useView } from './Bench';
 import { Card } from './Card';
+import { MeasurePlane } from './MeasurePlane';
 
 const PURPOSE_TEXT: readonly (readonly [Purpose, string])[] = [
   ['bends', 'It bends'],
@@ -74,32 +73,8 @@ export function SculptCard(): ReactNode {
         digits={6}
         onChange={(offset) => session.changeSettings('Symmetry plane moved', { symmetry: { ...symmetry, offset } })}
       />
-      {surface && <Measure />}
+      <MeasurePlane />
     </Card>
-  );
-}
-
-function Measure(): ReactNode {
-  const session = useSession();
-  const [said, setSaid] = useState<string | null>(null);
-  const measure = (): void => {
-    if (!session.surface) return;
-    const { unit, symmetry } = session.settings;
-    const { diagonal } = session.surface;
-    const planes = measureSymmetry(session.surface, seededRng(1), 60);
-    const own = planeWith(planes, 'alike');
-    const found = own ?? planeWith(planes, 'nearly');
-    if (!found) return setSaid('No plane mirrors the sculpt onto itself.');
-    setSaid(own ? `Symmetrical across ${own.axis}. ${mirroredWords(own, diagonal, unit)}` : `The sculpt is ${nearlyWords(found, diagonal, unit)}`); // prettier-ignore
-    // one side stands for both unasked only where they are alike
-    const { axis, offset } = found;
-    session.changeSettings('Symmetry measured', { symmetry: { on: own !== undefined || symmetry.on, axis, offset } });
-  };
-  return (
-    <>
-      <Button onPress={measure}>Measure the plane</Button>
-      {said && <Note role="status">{said}</Note>}
-    </>
   );
 }
 

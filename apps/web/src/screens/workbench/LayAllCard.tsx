@@ -10,7 +10,7 @@ import { Card } from './Card';
 import { FlowNote } from './FlowNote';
 import { FollowForm } from './FollowForm';
 import { HowMany } from './HowMany';
-import { BroughtIntoSight, Keep, LaidNote, Looks, Refusal, Tries, useShown, Wiped } from './LayAllResult';
+import { Keep, Looks, Outcome, useShown } from './LayAllResult';
 import { useFlow } from './useFlow';
 import { useLaying } from './useLaying';
 
@@ -51,6 +51,7 @@ export function LayAllCard(): ReactNode {
   const { laid, error } = useShown(isOpen ? way : undefined);
   const wanted = faces ?? session.settings.budget;
   const { guides } = session.settings;
+  const times = timesOf(session);
   const options = optionsOf(session, over, wanted, { ...asked, regions: asked.regions && isOpen });
   const wish = JSON.stringify(options);
   // what was kept is looked at, not the flow, until something else is asked for
@@ -77,7 +78,7 @@ export function LayAllCard(): ReactNode {
     <Card
       glyph="lay-all"
       title="Lay all"
-      aside={under ? `${Math.round(100 * under.done)} %` : ended.length > 0 ? 'waits for you' : ''}
+      aside={under ? `${Math.round(100 * under.done)} %` : asideOf(ended)}
       isOpen={isOpen}
       onOpen={() => setOpen(true)}
       hint="Quads all over, along the form. What is there stays until you keep the result."
@@ -96,12 +97,7 @@ export function LayAllCard(): ReactNode {
       }
     >
       {!under && way && (
-        <BroughtIntoSight isAwaited={isAwaited && Boolean(laid ?? way.refusal)}>
-          {ended.length > 1 && <Tries ended={ended} chosen={way.id} times={timesOf(session)} onChoose={setChosen} />}
-          {way.refusal && <Refusal job={way} />}
-          {laid && <LaidNote laid={laid} times={timesOf(session)} />}
-          {laid && <Wiped ended={ended} chosen={way.id} />}
-        </BroughtIntoSight>
+        <Outcome way={way} ended={ended} laid={laid} times={times} isAwaited={isAwaited} onChoose={setChosen} />
       )}
       {
         session.surface &&
@@ -109,7 +105,13 @@ export function LayAllCard(): ReactNode {
       }
       <HowMany over={over} faces={wanted} onChange={(faces) => change({ faces })} />
       <Toggle label="Show the flow first" value={showsFlow && wish !== kept} onChange={showFlow} />
-      <FlowNote flow={flow} asked={options} times={timesOf(session)} onKeepSharp={() => change({ keepsSharp: true })} />
+      <FlowNote
+        flow={flow}
+        asked={options}
+        times={times}
+        told={way?.refusal}
+        onKeepSharp={() => change({ keepsSharp: true })}
+      />
       <How
         asked={asked}
         guides={guides.length}
@@ -124,6 +126,10 @@ export function LayAllCard(): ReactNode {
     </Card>
   );
 }
+
+/** What the card says while it is closed. */
+const asideOf = (ended: readonly JobCard[]): string =>
+  ended.some(({ state }) => state === 'done') ? 'waits for you' : ended.length > 0 ? 'was refused' : '';
 
 const Told = ({ wrong }: { wrong: string | null }): ReactNode => wrong !== null && <p role="alert">{wrong}</p>;
 

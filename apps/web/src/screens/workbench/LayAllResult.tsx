@@ -40,8 +40,31 @@ const Pictures = styled.div`
   }
 `;
 
+interface OutcomeProps {
+  /** the one that is looked at, among all that ended */
+  way: JobCard;
+  ended: readonly JobCard[];
+  /** once it is there */
+  laid: LaidMeasures | null;
+  /** how often what was laid stands in the whole: twice where the other half mirrors it */
+  times: number;
+  isAwaited: boolean;
+  onChoose: (id: string) => void;
+}
+/** What came of Lay all: what it measures beside what was there, or why it was refused. */
+export function Outcome({ way, ended, laid, times, isAwaited, onChoose }: OutcomeProps): ReactNode {
+  return (
+    <BroughtIntoSight isAwaited={isAwaited && Boolean(laid ?? way.refusal)}>
+      {ended.length > 1 && <Tries ended={ended} chosen={way.id} times={times} onChoose={onChoose} />}
+      {way.refusal && <Refusal job={way} />}
+      {laid && <LaidNote laid={laid} times={times} />}
+      {laid && <Wiped ended={ended} chosen={way.id} />}
+    </BroughtIntoSight>
+  );
+}
+
 /** What came of a run; one that was begun here is brought into sight: its button stands at the card's other end. */
-export function BroughtIntoSight({ isAwaited, children }: { isAwaited: boolean; children: ReactNode }): ReactNode {
+function BroughtIntoSight({ isAwaited, children }: { isAwaited: boolean; children: ReactNode }): ReactNode {
   const own = useRef<HTMLDivElement>(null);
   useEffect(() => {
     if (isAwaited) own.current?.scrollIntoView({ block: 'nearest' });
@@ -68,7 +91,7 @@ export function Looks({ jobs }: { jobs: readonly JobCard[] }): ReactNode {
 }
 
 /** Why a way was refused, and where. */
-export function Refusal({ job }: { job: JobCard }): ReactNode {
+function Refusal({ job }: { job: JobCard }): ReactNode {
   return (
     <>
       <p role="alert">{job.refusal}</p>
@@ -89,12 +112,11 @@ export function Refusal({ job }: { job: JobCard }): ReactNode {
 interface TriesProps {
   ended: readonly JobCard[];
   chosen: string;
-  /** how often what was laid stands in the whole: twice where the other half mirrors it */
   times: number;
   onChoose: (id: string) => void;
 }
 /** The results side by side, to look at one after another with the same view. */
-export function Tries({ ended, chosen, times, onChoose }: TriesProps): ReactNode {
+function Tries({ ended, chosen, times, onChoose }: TriesProps): ReactNode {
   const { unit } = useSession('settings').settings;
   const words = ({ label, result }: JobCard): string => {
     if (!result) return `${label}: refused`;
@@ -118,7 +140,7 @@ const BEFORE = 'before';
 const HALF = 0.5;
 
 /** How much of the view, from the left, shows what was there before, or another way. */
-export function Wiped({ ended, chosen }: { ended: readonly JobCard[]; chosen: string }): ReactNode {
+function Wiped({ ended, chosen }: { ended: readonly JobCard[]; chosen: string }): ReactNode {
   const { view } = useBench();
   const { wipe } = useView();
   const [picked, setPicked] = useState(BEFORE);
@@ -178,7 +200,7 @@ export function Keep({ isEmpty, onKeep, onDrop }: KeepProps): ReactNode {
 const ROUTES = { grid: '', shell: 'over the outer shell', paired: 'by pairing triangles, with many poles' };
 
 /** What a result measures, and what had to be done for it. */
-export function LaidNote({ laid, times }: { laid: LaidMeasures; times: number }): ReactNode {
+function LaidNote({ laid, times }: { laid: LaidMeasures; times: number }): ReactNode {
   const { unit, budget } = useSession('settings').settings;
   const { quality, distance, mended, routes } = laid;
   const [faces, irregular, interior] = [laid.faces, laid.irregular, laid.interior].map((n) => times * n);
