@@ -4,14 +4,14 @@ import type { Ground } from '../lines/ground';
 import { QuadLinks } from '../quads/QuadLinks';
 import type { QuadSoup } from '../quads/QuadSoup';
 import { faultsOf } from './mendQuads';
-import { plainRows, widthOf, withoutRow, withRowHalved } from './rows';
+import { aspectOf, plainRows, withoutRow, withRowHalved } from './rows';
 
 /** No more rows than this are taken out or halved. */
 const MOST = 60;
 const ROUNDS = 8;
 
 /**
- * Quads nearer to a count, by rows of them: the narrowest taken out where there are too many, the widest made two where there are too few, each only if what is left is nearer. The first `passed` such are passed over. As they
+ * Quads nearer to a count, by rows of them: the narrowest taken out where there are too many, the widest made two where there are too few, as against how long their quads are, each only if what is left is nearer. So limbs, whose quads are small all ways, keep theirs. The first `passed` such are passed over. As they
  * are where no row is left that may. Points that `stays` tells of do not move: it is asked by their number, which rows that go change. Cost: for each row, a pass over the quads and some rounds of evening out beside it.
  */
 export function countByRows(
@@ -44,8 +44,8 @@ function oneRow(soup: QuadSoup, lacking: number, { curves, surface }: Ground, pa
   const few = Math.abs(lacking);
   const rows = plainRows(soup, links)
     .filter(({ entries }) => Math.abs(few - entries.length) < few)
-    .map((row) => ({ row, width: widthOf(soup, row) }))
-    .sort((a, b) => (lacking > 0 ? b.width - a.width : a.width - b.width));
+    .map((row) => ({ row, aspect: aspectOf(soup, row) }))
+    .sort((a, b) => (lacking > 0 ? b.aspect - a.aspect : a.aspect - b.aspect));
   for (const { row } of rows) {
     const next = lacking > 0 ? withRowHalved(soup, row, curves, surface) : withoutRow(soup, row, curves, links);
     if (next && faultsOf(next, curves).length === 0 && passed-- <= 0) return next;

@@ -9,7 +9,7 @@ import { eulerOf, QuadLinks } from '../quads/QuadLinks';
 import { type QuadSoup, surfaceOfQuads } from '../quads/QuadSoup';
 import { countByRows } from './countByRows';
 import { faultsOf } from './mendQuads';
-import { plainRows, widthOf, withoutRow, withRowHalved } from './rows';
+import { aspectOf, plainRows, withoutRow, withRowHalved } from './rows';
 
 const N = 9;
 
@@ -60,7 +60,7 @@ describe('rows of quads', () => {
         expect(qualityOf(more.points, more.quads).quality.least).toBeGreaterThan(0.5);
         // the halves are the narrowest rows
         const links = new QuadLinks(more);
-        const narrow = plainRows(more, links).sort((a, b) => widthOf(more, a) - widthOf(more, b))[0];
+        const narrow = plainRows(more, links).sort((a, b) => aspectOf(more, a) - aspectOf(more, b))[0];
         expect(narrow.entries).toHaveLength(row.entries.length);
         const back = withoutRow(more, narrow, ground.curves, links) as QuadSoup;
         expect([count(back), eulerOf(back), faultsOf(back, ground.curves)]).toEqual([count(soup), eulerOf(soup), []]);

@@ -47,10 +47,13 @@ function rowThrough(first: number, links: QuadLinks): Row {
 /** The edges across a row, as half-edges, in turn: one more than its quads where it runs from rim to rim. */
 const rungsOf = ({ entries, isRing }: Row): number[] => isRing ? entries : [...entries, opposite(entries[entries.length - 1])]; // prettier-ignore
 
-/** Mean length of the edges across a row. */
-export function widthOf({ points, quads }: QuadSoup, row: Row): number {
+/** How wide a row is for how long its quads are: the mean length of the edges across it over that of those along it. */
+export function aspectOf({ points, quads }: QuadSoup, row: Row): number {
+  const long = (h: number, a: number, b: number): number => distance(at(points, cornerOf(quads, h, a)), at(points, cornerOf(quads, h, b))); // prettier-ignore
   const rungs = rungsOf(row);
-  return rungs.reduce((sum, h) => sum + distance(at(points, quads[h]), at(points, cornerOf(quads, h, 1))), 0) / rungs.length; // prettier-ignore
+  const across = rungs.reduce((sum, h) => sum + long(h, 0, 1), 0) / rungs.length;
+  const along = row.entries.reduce((sum, h) => sum + long(h, 1, 2) + long(h, 3, 0), 0) / (2 * row.entries.length);
+  return across / Math.max(along, Number.MIN_VALUE);
 }
 
 /** An edge whose middle is nearer to a line than this share of its length runs along it. */
