@@ -39,6 +39,7 @@ const SIDEWAYS = LEAN / Math.hypot(1, LEAN);
 const FINEST = 0.2;
 /** For what is thin there may be so many times as many working triangles. */
 const MOST_FINER = 1.6;
+const MOST_WITH_LIMBS = 1.9;
 
 /**
  * Wanted edge length of working triangles per vertex: `usual`, shorter where the form is thin, so that no tip is a single vertex, and where more quads are wanted. Cost:
@@ -50,13 +51,26 @@ export function workingLengths(
   usual: number,
   density: Density | null,
 ): Float64Array {
-  const thick = smoothedThickness(mesh, surface, THICK * usual);
-  const wanted = thick.map((d, v) => Math.min(1, Math.max(FINEST, (0.4 * d) / usual), sizeAt(mesh, density, v)));
-  graded(mesh, wanted, usual);
+  const forThick = (thick: Float64Array<ArrayBuffer>): Float64Array<ArrayBuffer> => {
+    const wanted = thick.map((d, v) => Math.min(1, Math.max(FINEST, (0.4 * d) / usual), sizeAt(mesh, density, v)));
+    graded(mesh, wanted, usual);
+    return wanted;
+  };
+  const wanted = forThick(smoothedThickness(mesh, surface, THICK * usual));
   // a form that is thin all over would have many times as many triangles, and be none the better for it
+  const even = floored(wanted, MOST_FINER);
+  if (even === wanted) return wanted.map((w) => w * usual);
+  // but where it is thin and narrow, as the strap of a cloak, few triangles go round it
+  const limbs = forThick(smoothedThickness(mesh, surface, THICK * usual, () => true));
+  return floored(wanted.map((_, v) => Math.min(even[v], limbs[v])), MOST_WITH_LIMBS).map((w) => w * usual); // prettier-ignore
+}
+
+/** Shares of an edge, none below the least floor with which there are no more than so many times as many triangles. */
+function floored(shares: Float64Array<ArrayBuffer>, most: number): Float64Array<ArrayBuffer> {
+  const countOf = (floor: number): number => meanOf(shares.map((w) => Math.max(floor, w) ** -2));
   let floor = FINEST;
-  while (floor < 1 && meanOf(wanted.map((w) => Math.max(floor, w) ** -2)) > MOST_FINER) floor *= 1.1;
-  return wanted.map((w) => Math.max(floor, w) * usual);
+  while (floor < 1 && countOf(floor) > most) floor *= 1.1;
+  return floor === FINEST ? shares : shares.map((w) => Math.max(floor, w));
 }
 
 const meanOf = (values: Float64Array): number => values.reduce((a, b) => a + b, 0) / Math.max(1, values.length);
