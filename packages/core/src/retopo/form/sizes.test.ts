@@ -3,7 +3,7 @@ import { expect, test } from 'vitest';
 import { levelSet, type Vec3 } from '../../math';
 import { surfaceOf } from '../Prepared';
 import { halfOf } from './halve';
-import { areaOf, spreadOf } from './sizes';
+import { areaOf, spreadOf, workingLengths } from './sizes';
 import { TriMesh } from './TriMesh';
 
 const CELLS = 60;
@@ -113,4 +113,22 @@ test('one half of a limb that lies in the mirror plane has the sizes that it has
     return meanSpread(spread, mesh, [0, 0], onRod) / meanSpread(spread, mesh, [0, 0], onPlate);
   });
   expect(Math.abs(ratios[1] / ratios[0] - 1)).toBeLessThan(0.05);
+});
+
+test('where all is thin, what is narrow too has shorter working edges than what is wide, and not many more triangles come of it', () => {
+  fc.assert(
+    fc.property(turns, fc.double({ min: 0.12, max: 0.2, noNaN: true }), (ways, thick) => {
+      const mesh = formOf((p) => Math.min(plate(p), rod(p, thick)), ways);
+      const usual = 0.3;
+      const lengths = workingLengths(mesh, surfaceOf(mesh), usual, null);
+      const own = Float64Array.from({ length: mesh.triangles }, (_, t) => lengths[mesh.from[3 * t]]);
+      const [narrow, wide] = [onRod, onPlate].map((isThere) => meanSpread(own, mesh, ways, isThere));
+      expect(narrow).toBeLessThan(0.9 * wide);
+      expect(Math.max(...lengths)).toBeLessThanOrEqual(usual);
+      const times = lengths.reduce((sum, l) => sum + (usual / l) ** 2, 0) / lengths.length;
+      expect(times).toBeGreaterThan(1.6);
+      expect(times).toBeLessThan(1.9 + 1e-9);
+    }),
+    { numRuns: 8 },
+  );
 });
