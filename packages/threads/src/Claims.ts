@@ -29,6 +29,10 @@ export class Claims {
     Atomics.notify(this.words, i);
   }
 
+  isDone(i: number): boolean {
+    return Atomics.load(this.words, i) === DONE;
+  }
+
   /** A sign of life. */
   alive(): void {
     Atomics.add(this.words, this.words.length - 1, 1);

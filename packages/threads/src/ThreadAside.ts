@@ -1,9 +1,9 @@
 import { MessageChannel, receiveMessageOnPort, Worker } from 'node:worker_threads';
-import type { Aside, AsideWork, LaidPart, LayAllOptions, Triangles } from '@half-loop/core/retopo';
-import type { Answered, Task } from './asideWorker';
+import type { Aside, Errand, AsideWork, LaidPart, LayAllOptions, Triangles } from '@half-loop/core/retopo';
+import type { Answered, Given } from './asideWorker';
 import { Claims } from './Claims';
 
-/** Lays some of a form in a thread of its own. Who asks may be held up by its answers, so it asks from no thread that anything else waits for. */
+/** Runs errands of Lay all in a thread of its own. Who asks may be held up by its answers, so it asks from no thread that anything else waits for. */
 export class ThreadAside implements Aside {
   /** `worker` is the bundled `asideWorker`; it is given up after so many milliseconds without a sign of life. */
   constructor(
@@ -12,18 +12,19 @@ export class ThreadAside implements Aside {
   ) {}
 
   /** Cost: copies of the input. */
-  start({ positions, indices }: Triangles, options: LayAllOptions, parts: readonly number[]): AsideWork {
+  start({ positions, indices }: Triangles, options: LayAllOptions, errands: readonly Errand[]): AsideWork {
     const { silent } = this;
-    const claims = new Claims(parts.length);
+    const claims = new Claims(errands.length);
     const { port1, port2 } = new MessageChannel();
-    const task: Task = { input: { positions, indices }, options, parts, shared: claims.shared, port: port2 };
-    const thread = new Worker(this.worker, { workerData: task, transferList: [port2] });
+    const given: Given = { input: { positions, indices }, options, errands, shared: claims.shared, port: port2 };
+    const thread = new Worker(this.worker, { workerData: given, transferList: [port2] });
     // where it dies, its silence tells
     thread.on('error', () => undefined);
     thread.unref();
     const answers = new Map<number, LaidPart | undefined>();
     return {
       claim: (i) => claims.take(i),
+      isDone: (i) => claims.isDone(i),
       answer(i) {
         if (!claims.wait(i, silent)) return undefined;
         for (let news = receiveMessageOnPort(port1); news; news = receiveMessageOnPort(port1)) {

@@ -1,12 +1,12 @@
 import { workerData, type MessagePort } from 'node:worker_threads';
-import { laidAside, type LaidPart, type LayAllOptions, type Triangles } from '@half-loop/core/retopo';
+import { laidAside, type Errand, type LaidPart, type LayAllOptions, type Triangles } from '@half-loop/core/retopo';
 import { Claims } from './Claims';
 
 /** What the thread is made with. */
-export interface Task {
+export interface Given {
   input: Triangles;
   options: LayAllOptions;
-  parts: readonly number[];
+  errands: readonly Errand[];
   shared: SharedArrayBuffer;
   port: MessagePort;
 }
@@ -15,12 +15,12 @@ export interface Answered {
   laid: LaidPart | undefined;
 }
 
-const { input, options, parts, shared, port } = workerData as Task;
-const claims = new Claims(parts.length, shared);
+const { input, options, errands, shared, port } = workerData as Given;
+const claims = new Claims(errands.length, shared);
 laidAside(
   input,
   options,
-  parts,
+  errands,
   (i) => claims.take(i),
   (number, laid) => {
     const told: Answered = { number, laid };

@@ -1,4 +1,5 @@
 import { TopologyError } from '../errors';
+import type { StartAside } from './Aside';
 import { smoothed } from './field/field';
 import { loopsThere } from './field/loopsThere';
 import { cleaned, type Triangles } from './form/clean';
@@ -6,6 +7,7 @@ import { densityOf } from './form/density';
 import { halfOf } from './form/halve';
 import type { TriMesh } from './form/TriMesh';
 import type { Piece } from './gridQuads';
+import type { LaidPart } from './LaidPart';
 import { linesOfHalf, type DrawnLine } from './lines/drawn';
 import type { Asked, LayAllOptions } from './options';
 import { overShell } from './overShell';
@@ -18,12 +20,6 @@ const LEAST = 12;
 /** Parts with less area than so many quads are dust. */
 const DUST = 2;
 
-/** Quads of a part, and what was closed or left out for them, in words. */
-export interface LaidPart {
-  pieces: Piece[];
-  mended: string[];
-}
-
 /** A form on its way to quads: cleaned and taken apart, with what was drawn on each part. Cost of making: linear in the triangles. */
 export class Laying {
   /** what was repaired, in words */
@@ -35,6 +31,7 @@ export class Laying {
   private readonly parts: TriMesh[];
   private readonly areas: number[];
   private readonly asked: (i: number) => Asked;
+  private byWays: { of: number; part: Part } | null = null;
 
   /** Throws BAD_INPUT for nothing to lay on. */
   constructor(input: Triangles, options: LayAllOptions) {
@@ -57,13 +54,21 @@ export class Laying {
     return this.areas.map((one) => one / this.area);
   }
 
-  /** Lays a part: once, as that takes it apart. Throws NO_WAY. */
-  part(i: number, stages: Stages): LaidPart {
+  /** One way of a part's largest piece; no piece where it leads to nothing sound. Of one part alone, and no more once it is laid. Cost: that of the way, and at first readying the part. */
+  partByWay(i: number, way: number, stages: Stages): LaidPart {
+    if (this.byWays?.of !== i) this.byWays = { of: i, part: new Part(this.parts[i], this.targetOf(i), this.asked(i), stages) }; // prettier-ignore
+    const piece = this.byWays.part.byWay(way);
+    return { pieces: piece ? [piece] : [], mended: [] };
+  }
+
+  /** Lays a part: once, as that takes it apart; some of its ways on another processor, if there is one for them. Throws NO_WAY. */
+  part(i: number, stages: Stages, start: StartAside | null = null): LaidPart {
     const mesh = this.parts[i];
     const options = this.asked(i);
     // laying takes the mesh apart
     const again = options.keepEdges === null ? null : mesh.copied();
-    const part = new Part(mesh, this.targetOf(i), options, stages).lay();
+    const ways = start && ((ways: readonly number[]) => start(ways.map((way) => ({ part: i, way }))));
+    const part = new Part(mesh, this.targetOf(i), options, stages).lay(ways);
     if (!part.isLaid && part.isClosed) {
       const over = overShell(part, this.areas[i], options, stages);
       if (over) return over;

@@ -15,7 +15,19 @@ import { linesLost } from './quads/linesLost';
 import type { Task } from './quads/Task';
 import { verified } from './quads/verify';
 import type { Stages } from './Stages';
-import { goesByBest, isBetter, isGood, isSmall, isSound, isWorthwhile, mostLost, triesOf } from './tries';
+import { OtherWays, type StartWays } from './OtherWays';
+import {
+  goesByBest,
+  isBetter,
+  isGood,
+  isSmall,
+  isSound,
+  isWorthwhile,
+  lacks,
+  mostLost,
+  triesOf,
+  type Try,
+} from './tries';
 import { evenTriangles } from './working';
 
 /** Pairs are tried with so many times as many quads as were asked for. */
@@ -39,6 +51,9 @@ interface Tried {
   finer: number;
 }
 
+/** Of a part's pieces, which come the largest first. */
+const LARGEST = 0;
+
 /** One connected part of the input on its way to quads. Making it readies it for them; `lay` lays them. */
 export class Part {
   readonly mended: string[];
@@ -60,9 +75,9 @@ export class Part {
   }
 
   /** Lays every piece by the best of some tries, if one is sound. Cost: that of the tries. */
-  lay(): this {
+  lay(start: StartWays | null = null): this {
     for (const [j, ready] of this.prepared.ready.entries()) {
-      const best = this.bestTry(ready);
+      const best = this.bestTry(ready, j === LARGEST ? start : null);
       this.made[j] = best && (isSmall(ready) ? best.piece : this.finished(best.piece, ready, best.finer, FINISH));
     }
     return this;
@@ -85,24 +100,50 @@ export class Part {
     return this.prepared.ready.map((piece, i) => (this.made[i] ??= this.byPairs(piece)));
   }
 
+  /** The largest piece by the way of this number; null where that leads to nothing sound. Cost: that of the way. */
+  byWay(i: number): Piece | null {
+    const ready = this.prepared.ready[LARGEST];
+    return this.tried(ready, triesOf(ready)[i], i, Infinity);
+  }
+
   /** The best of some tries, each finished where there are few quads; null where none is sound. */
-  private bestTry(ready: Ready): Tried | null {
+  private bestTry(ready: Ready, start: StartWays | null): Tried | null {
     const { target } = ready;
+    const tries = triesOf(ready).slice(0, this.shellTries);
+    const others = start && new OtherWays(tries, start);
     let best: Tried | null = null;
-    for (const [i, one] of triesOf(ready).slice(0, this.shellTries).entries()) {
-      if (!isWorthwhile(one, i, best && best.piece, target)) break;
-      const { finer } = one;
-      this.stages.stretch = stretchOf(i, ready);
-      this.stages.way = i;
-      const way: Way = goesByBest(one) && best ? { ...best.way, closes: false } : one;
-      const raw = gridQuads(this.taskOf(ready, finer), way, this.options, this.stages, mostLost(one, best && best.piece)); // prettier-ignore
-      const sound = raw && isSound(raw) ? raw : null;
-      const piece = sound && isSmall(ready) ? this.finished(sound, ready, finer, lastOf(stretchOf(i, ready))) : sound;
-      if (piece && (!best || isBetter(piece, best.piece, target))) best = { piece, way, finer };
-      if (best && (this.shellTries !== undefined || isGood(best.piece, target, finer))) break;
+    try {
+      for (const [i, one] of tries.entries()) {
+        if (!isWorthwhile(one, i, best && best.piece, target)) break;
+        const { finer } = one;
+        const known: Piece | null = best && best.piece;
+        const most = mostLost(one, known);
+        const way: Try = goesByBest(one) && best ? { ...best.way, closes: false, finer } : one;
+        const other: Piece | null | undefined = others?.answer(i, {
+          isWanted: (k) => (!known || lacks(known)) && isWorthwhile(tries[k], k, known, target),
+          go: (k) => this.tried(ready, tries[k], k, mostLost(tries[k], known)),
+          wait: () => this.stages.begin('Other ways', 0),
+        });
+        const piece: Piece | null = other === undefined ? this.tried(ready, way, i, most) : other;
+        const isLess = piece !== null && piece.verdict.handlesLost <= most;
+        if (isLess && (!best || isBetter(piece, best.piece, target))) best = { piece, way, finer };
+        if (best && (this.shellTries !== undefined || isGood(best.piece, target, finer))) break;
+      }
+    } finally {
+      others?.stop();
     }
     this.stages.way = 0;
     return best;
+  }
+
+  /** One try, the one of this number, finished where there are few quads; null where it is not sound. */
+  private tried(ready: Ready, way: Try, i: number, most: number): Piece | null {
+    const { finer } = way;
+    this.stages.stretch = stretchOf(i, ready);
+    this.stages.way = i;
+    const raw = gridQuads(this.taskOf(ready, finer), way, this.options, this.stages, most);
+    const sound = raw && isSound(raw) ? raw : null;
+    return sound && isSmall(ready) ? this.finished(sound, ready, finer, lastOf(stretchOf(i, ready))) : sound;
   }
 
   private finished(piece: Piece, ready: Ready, finer: number, stretch: [number, number]): Piece {

@@ -1,7 +1,7 @@
 export * from './layAll';
 export { laidAside } from './laidAside';
-export type { Aside, AsideWork } from './Aside';
-export type { LaidPart } from './Laying';
+export type { Aside, Errand, AsideWork } from './Aside';
+export type { LaidPart } from './LaidPart';
 export * from './options';
 export { quadSoup, surfaceOfQuads, type QuadSoup } from './quads/QuadSoup';
 export type { Look, Watch } from './Stages';

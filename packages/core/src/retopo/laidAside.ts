@@ -1,30 +1,32 @@
 import { HalfLoopError } from '../errors';
+import type { Errand } from './Aside';
 import type { Triangles } from './form/clean';
-import { Laying, type LaidPart } from './Laying';
+import type { LaidPart } from './LaidPart';
+import { Laying } from './Laying';
 import type { LayAllOptions } from './options';
 import { Stages, type Watch } from './Stages';
 
 /**
- * Lays parts, by their numbers, for `layAll` on another processor, each if it may have it; one that is refused is told as undefined. Cost: cleaning all of the form, and that of its
- * parts.
+ * Does errands for `layAll` on another processor, each if it may have it; one that is refused is told as undefined. Cost: cleaning all of the form, and laying
+ * the parts; ways of one part ready it once.
  */
 export function laidAside(
   input: Triangles,
   options: LayAllOptions,
-  parts: readonly number[],
+  errands: readonly Errand[],
   claim: (i: number) => boolean,
   tell: (i: number, laid: LaidPart | undefined) => void,
   watch: Watch = {},
 ): void {
   const laying = new Laying(input, options);
   const stages = new Stages(watch);
-  const laid = (part: number): LaidPart | undefined => {
+  const laid = ({ part, way }: Errand): LaidPart | undefined => {
     try {
-      return laying.part(part, stages);
+      return way === undefined ? laying.part(part, stages) : laying.partByWay(part, way, stages);
     } catch (error) {
       if (error instanceof HalfLoopError) return undefined;
       throw error;
     }
   };
-  for (const [i, part] of parts.entries()) if (claim(i)) tell(i, laid(part));
+  for (const [i, errand] of errands.entries()) if (claim(i)) tell(i, laid(errand));
 }

@@ -1,9 +1,10 @@
 import { TopologyError } from '../errors';
-import type { Aside, AsideWork } from './Aside';
+import type { Aside, StartAside } from './Aside';
 import { drawnApart } from './fit/drawnApart';
 import { unfold } from './fit/unfold';
 import type { Triangles } from './form/clean';
-import { Laying, type LaidPart } from './Laying';
+import type { LaidPart } from './LaidPart';
+import { Laying } from './Laying';
 import { otherSideMissed } from './limbs/otherSide';
 import { COUNT_OFF, type LaidAll, type LayAllOptions } from './options';
 import { crossingInAll } from './quads/crossings';
@@ -17,8 +18,6 @@ const ALMOST = 0.95;
 const UNLIKE = 0.002;
 /** More triangles than this are held once only. */
 const MANY = 600_000;
-
-type StartWork = (parts: readonly number[]) => AsideWork;
 
 /**
  * Automatic retopology: quads over triangles, about as many as asked for, along the form, its sharp edges and borders. Each part by a whole-number
@@ -40,7 +39,7 @@ export function layAll(
   const parts = partsLaid(
     laying,
     stages,
-    aside && input.indices.length / 3 <= MANY ? (order) => aside.start(input, options, order) : null,
+    aside && input.indices.length / 3 <= MANY ? (errands) => aside.start(input, options, errands) : null,
   );
   mended.push(...parts.flatMap((part) => part.mended));
   const pieces = parts.flatMap((part) => part.pieces);
@@ -74,11 +73,12 @@ export function layAll(
   };
 }
 
-/** Every part by whichever way is sound first, greatest first, on both processors where there are two. */
-function partsLaid(laying: Laying, stages: Stages, start: StartWork | null): LaidPart[] {
+/** Every part by whichever way is sound first, greatest first, on both processors where there are two: each its parts, or ways of the one that is almost all. */
+function partsLaid(laying: Laying, stages: Stages, start: StartAside | null): LaidPart[] {
   const { shares } = laying;
   const order = [...shares.keys()].sort((a, b) => shares[b] - shares[a]);
-  const work = shares[order[0]] < ALMOST ? start?.(order) : undefined;
+  const isOne = shares[order[0]] >= ALMOST;
+  const work = isOne ? undefined : start?.(order.map((part) => ({ part })));
   const laid: LaidPart[] = [];
   let done = 0;
   const take = (i: number, made: () => LaidPart): void => {
@@ -90,7 +90,8 @@ function partsLaid(laying: Laying, stages: Stages, start: StartWork | null): Lai
     done += shares[i];
   };
   try {
-    for (const [k, i] of order.entries()) if (work?.claim(k) ?? true) take(i, () => laying.part(i, stages));
+    for (const [k, i] of order.entries())
+      if (work?.claim(k) ?? true) take(i, () => laying.part(i, stages, isOne && k === 0 ? start : null));
     for (const [k, i] of order.entries()) {
       if (laid[i]) continue;
       take(i, () => {

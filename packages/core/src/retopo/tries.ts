@@ -61,6 +61,9 @@ const CROSSING = 10;
 const missing = ({ verdict, lost, crossing }: Piece): number =>
   100 * verdict.handlesLost + lost.drawn + CROSSING * crossing;
 
+/** Whether a handle or a drawn line is missing, or quads run through each other: others are tried for that as long as there are any. */
+export const lacks = (piece: Piece): boolean => missing(piece) > 0;
+
 /** Sound, and apart from itself. */
 const isWhole = ({ verdict, crossing }: Piece): boolean => verdict.reasons.length === 0 && crossing === 0;
 
