@@ -9,13 +9,13 @@ import { gridQuads, type Piece, type Way } from './gridQuads';
 import { barenessOf } from './limbs/bare';
 import { squared } from './mend/settled';
 import type { Asked } from './options';
+import { OtherWays, type StartWays } from './OtherWays';
 import { pairedQuads } from './paired';
 import { areaIn, Prepared, type Ready } from './Prepared';
 import { linesLost } from './quads/linesLost';
 import type { Task } from './quads/Task';
 import { verified } from './quads/verify';
 import type { Stages } from './Stages';
-import { OtherWays, type StartWays } from './OtherWays';
 import {
   goesByBest,
   isBetter,

@@ -127,7 +127,7 @@ export function LayAllCard(): ReactNode {
   );
 }
 
-/** What the card says while it is closed. */
+/** What stands beside the card's title once ways have ended. */
 const asideOf = (ended: readonly JobCard[]): string =>
   ended.some(({ state }) => state === 'done') ? 'waits for you' : ended.length > 0 ? 'was refused' : '';
 

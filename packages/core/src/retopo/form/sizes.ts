@@ -39,11 +39,12 @@ const SIDEWAYS = LEAN / Math.hypot(1, LEAN);
 const FINEST = 0.2;
 /** For what is thin there may be so many times as many working triangles. */
 const MOST_FINER = 1.6;
+/** And so many where all is thin, with those for what is narrow, too. */
 const MOST_WITH_LIMBS = 1.9;
 
 /**
- * Wanted edge length of working triangles per vertex: `usual`, shorter where the form is thin, so that no tip is a single vertex, and where more quads are wanted. Cost:
- * three rays a vertex.
+ * Wanted edge length of working triangles per vertex: `usual`, shorter where the form is thin, so that no tip is a single vertex, and where more quads are wanted; of a form that is thin all
+ * over, where it is narrow. Cost: three rays a vertex, and nine more of such a form.
  */
 export function workingLengths(
   mesh: TriMesh,
