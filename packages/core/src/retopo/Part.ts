@@ -5,7 +5,7 @@ import { drawnApart } from './fit/drawnApart';
 import { facingOf, relaxedSafely } from './fit/relax';
 import { unfold } from './fit/unfold';
 import type { TriMesh } from './form/TriMesh';
-import { gridQuads, type Piece, type Way } from './gridQuads';
+import { gridQuads, type Piece } from './gridQuads';
 import { barenessOf } from './limbs/bare';
 import { squared } from './mend/settled';
 import type { Asked } from './options';
@@ -47,8 +47,7 @@ const lastOf = ([from, long]: [number, number]): [number, number] => [from + (1 
 /** The best so far, and the way it was made. */
 interface Tried {
   piece: Piece;
-  way: Way;
-  finer: number;
+  way: Try;
 }
 
 /** Of a part's pieces, which come the largest first. */
@@ -78,7 +77,7 @@ export class Part {
   lay(start: StartWays | null = null): this {
     for (const [j, ready] of this.prepared.ready.entries()) {
       const best = this.bestTry(ready, j === LARGEST ? start : null);
-      this.made[j] = best && (isSmall(ready) ? best.piece : this.finished(best.piece, ready, best.finer, FINISH));
+      this.made[j] = best && (isSmall(ready) ? best.piece : this.finished(best.piece, ready, best.way.finer, FINISH));
     }
     return this;
   }
@@ -114,9 +113,9 @@ export class Part {
     let best: Tried | null = null;
     try {
       for (const [i, one] of tries.entries()) {
-        if (!isWorthwhile(one, i, best && best.piece, target)) break;
-        const { finer } = one;
         const known: Piece | null = best && best.piece;
+        if (!isWorthwhile(one, i, known, target)) break;
+        const { finer } = one;
         const most = mostLost(one, known);
         const way: Try = goesByBest(one) && best ? { ...best.way, closes: false, finer } : one;
         const other: Piece | null | undefined = others?.answer(i, {
@@ -126,7 +125,7 @@ export class Part {
         });
         const piece: Piece | null = other === undefined ? this.tried(ready, way, i, most) : other;
         const isLess = piece !== null && piece.verdict.handlesLost <= most;
-        if (isLess && (!best || isBetter(piece, best.piece, target))) best = { piece, way, finer };
+        if (isLess && (!best || isBetter(piece, best.piece, target))) best = { piece, way };
         if (best && (this.shellTries !== undefined || isGood(best.piece, target, finer))) break;
       }
     } finally {

@@ -45,7 +45,7 @@ const FINEST = 6000;
 /** Whether a try, the one of this number, may make a piece any better; where it does not, none after it does. */
 export function isWorthwhile({ finer }: Try, i: number, best: Piece | null, target: number): boolean {
   const compared = COMPARED + (best && countOff(best, target) > 0 ? 1 : 0);
-  if (best && missing(best) === 0 && i >= compared) return false;
+  if (best && !lacks(best) && i >= compared) return false;
   // more quads than asked for are for limbs, handles and room to pass each other, not for lines
   return finer === 1 || (finer * target <= FINEST && !(best && isWhole(best)));
 }
@@ -79,7 +79,7 @@ const MANY = 2500;
 
 /** Nothing another try would make better by much; with more quads than asked for there is none. */
 export function isGood(piece: Piece, target: number, finer: number): boolean {
-  if (missing(piece) > 0) return false;
+  if (lacks(piece)) return false;
   if (finer > 1) return true;
   const turning = spiralling(piece);
   const square = target < FEW ? FAIRLY_SQUARE : SQUARE;
