@@ -12,6 +12,7 @@ import type { Asked } from './options';
 import { OtherWays, type StartWays } from './OtherWays';
 import { pairedQuads } from './paired';
 import { areaIn, Prepared, type Ready } from './Prepared';
+import { FormCrossings } from './quads/FormCrossings';
 import { linesLost } from './quads/linesLost';
 import type { Task } from './quads/Task';
 import { verified } from './quads/verify';
@@ -184,7 +185,12 @@ export class Part {
     relaxedSafely(paired, curves, surface, 20, facingOf(paired));
     // a form that is doubled or turned over tells no side
     squared(paired, { curves, surface, forms: [] }, new Set());
-    const { soup, crossing } = drawnApart(paired, size, this.options.plane);
+    const { soup, crossing } = drawnApart(
+      paired,
+      size,
+      this.options.plane,
+      new FormCrossings(() => surface, size).besides,
+    );
     unfold(soup, this.options.plane);
     const verdict = verified(soup, topology, []);
     if (verdict.reasons.length > 0)

@@ -10,6 +10,7 @@ import { closesUp, markLines, type Curve } from './lines/lines';
 import { ridgesTaken } from './lines/ridgeChains';
 import { ridgesOf } from './lines/ridges';
 import type { Asked } from './options';
+import { FormCrossings } from './quads/FormCrossings';
 import type { Task } from './quads/Task';
 import { topologyOf, type Topology } from './quads/verify';
 import type { Stages } from './Stages';
@@ -152,7 +153,9 @@ export class Prepared {
     this.stages.showForm(work);
     const form = new WalkingForm(surfaceOf(work));
     const ground: Ground = { surface: this.surface, curves: this.curves, forms: [this.form, form], density };
-    return { work, corners: marked, ridges, ground, target: finer * target, size: Math.sqrt(area / target / finer), working, topology, plane: this.options.plane, samples }; // prettier-ignore
+    const size = Math.sqrt(area / target / finer);
+    const through = new FormCrossings(() => this.surface, size);
+    return { work, corners: marked, ridges, ground, through, target: finer * target, size, working, topology, plane: this.options.plane, samples }; // prettier-ignore
   }
 }
 

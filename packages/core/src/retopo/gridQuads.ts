@@ -21,7 +21,6 @@ import { faultsOf, mendedAround, withoutSplinters } from './mend/mendQuads';
 import { withoutDoublets } from './mend/mirrorRim';
 import { DEAR, isNoWorse, settled, type Checked } from './mend/settled';
 import { mayBeOff, type Asked } from './options';
-import { crossingQuads } from './quads/crossings';
 import { linesLost } from './quads/linesLost';
 import { eulerOf } from './quads/QuadLinks';
 import type { QuadSoup } from './quads/QuadSoup';
@@ -152,20 +151,21 @@ interface Apart extends Checked {
 }
 
 /**
- * Quads that run through others are taken out and filled anew, a few times over a wider patch, as long as that leaves fewer of them, all is sound and no limb goes; what still
+ * Quads that run through others where the form does not are taken out and filled anew, a few times over a wider patch, as long as that leaves fewer of them, all is sound and no limb goes; what still
  * crosses is drawn apart. Where neither does, what goes with it goes.
  */
 function uncrossed(start: Checked, task: Task): Apart {
   const { ground, topology, size, plane } = task;
+  const crossingIn = task.through.besides;
   let best = start;
-  let crossing = crossingQuads(best.soup);
+  let crossing = crossingIn(best.soup);
   let dear: Apart | null = null;
   const bare = crossing.length > 0 ? bareShare(start.soup, task, BARE) : 0;
   for (let rings = 0; rings < 3 && crossing.length > 0; rings++) {
     const soup = mendedAround(best.soup, crossing, ground, rings);
     if (!soup) continue;
     const next = settled(soup, topology, ground);
-    const left = crossingQuads(next.soup);
+    const left = crossingIn(next.soup);
     const isSound = next.verdict.reasons.length <= best.verdict.reasons.length && next.verdict.handlesLost === best.verdict.handlesLost; // prettier-ignore
     if (!isSound || left.length >= crossing.length) continue;
     const isDear = next.verdict.quality.least < Math.min(DEAR, best.verdict.quality.least) || bareShare(next.soup, task, BARE) > bare + DEARLY_BARE; // prettier-ignore
@@ -173,7 +173,7 @@ function uncrossed(start: Checked, task: Task): Apart {
     else [best, crossing] = [next, left];
   }
   if (crossing.length === 0) return { ...best, crossing: 0 };
-  const apart = drawnApart(best.soup, size, plane);
+  const apart = drawnApart(best.soup, size, plane, crossingIn);
   const verdict = verified(apart.soup, topology, ground.forms);
   const isBetter = apart.crossing.length < crossing.length && verdict.reasons.length <= best.verdict.reasons.length;
   const drawn = isBetter

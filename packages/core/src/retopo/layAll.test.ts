@@ -227,6 +227,22 @@ test('parts are laid each for itself; the same input gives the same quads', () =
   expect(layAll(two, PLAIN).soup).toEqual(laid.soup);
 });
 
+test('what is stuck into another part is laid as it is beside it', () => {
+  const apart = (by: number): LaidAll => {
+    const one = Array.from(ball(30).positions);
+    const n = one.length / 3;
+    const indices = Array.from(ball(30).indices);
+    return layAll({ positions: [...one, ...one.map((x, i) => 0.5 * x + (i % 3 === 0 ? by : 0))], indices: [...indices, ...indices.map((v) => v + n)] }, PLAIN); // prettier-ignore
+  };
+  const [stuck, beside] = [apart(1.25), apart(4.25)];
+  promised(stuck, 4, 0);
+  expect(stuck.mended).toEqual([]);
+  expect(stuck.soup.quads).toEqual(beside.soup.quads);
+  const half = beside.soup.points.findIndex((x, i) => i % 3 === 0 && x > 2) / 3;
+  const moved = [...stuck.soup.points].map((x, i) => Math.abs(x + (i % 3 === 0 && i >= 3 * half ? 3 : 0) - beside.soup.points[i])); // prettier-ignore
+  expect(Math.max(...moved)).toBeLessThan(1e-6);
+});
+
 test('a stage may stop it; nothing to lay on is refused in one sentence', () => {
   const stages: string[] = [];
   expect(() =>

@@ -1,4 +1,5 @@
 import { TopologyError } from '../errors';
+import { SculptSurface } from '../surface';
 import type { Aside, StartAside } from './Aside';
 import { drawnApart } from './fit/drawnApart';
 import { unfold } from './fit/unfold';
@@ -8,6 +9,7 @@ import { Laying } from './Laying';
 import { otherSideMissed } from './limbs/otherSide';
 import { COUNT_OFF, type LaidAll, type LayAllOptions } from './options';
 import { crossingInAll } from './quads/crossings';
+import { FormCrossings } from './quads/FormCrossings';
 import { keptOnHalf } from './quads/mirrored';
 import type { QuadSoup } from './quads/QuadSoup';
 import { Stages, type Watch } from './Stages';
@@ -56,7 +58,8 @@ export function layAll(
   if (plane) keptOnHalf(all, plane);
   // parts and halves may run through each other, too
   const size = Math.sqrt(area / wanted);
-  const { soup, crossing } = drawnApart(all, size, plane, (own) => crossingInAll(own, plane));
+  const through = new FormCrossings(() => SculptSurface.build({ positions: Float32Array.from(input.positions), indices: Uint32Array.from(input.indices) }), size); // prettier-ignore
+  const { soup, crossing } = drawnApart(all, size, plane, (own) => through.without(own, crossingInAll(own, plane)));
   // put onto the plane, or drawn apart, a quad may have folded
   const folded = unfold(soup, plane);
   if (folded > 0) throw new TopologyError('NO_WAY', `${folded} quads stay folded on this surface. Ask for more faces, or mend the surface.`); // prettier-ignore

@@ -1,4 +1,4 @@
-import { BufferAttribute, BufferGeometry, DoubleSide, Plane, Ray, Triangle, Vector3 } from 'three';
+import { Box3, BufferAttribute, BufferGeometry, DoubleSide, Plane, Ray, Triangle, Vector3 } from 'three';
 import { MeshBVH, type SerializedBVH } from 'three-mesh-bvh';
 import { boxDiagonal, boxOf, dot, normalize, scale, add, sub, type Box, type Vec3 } from '../math';
 import { trianglesAround, type Around } from './around';
@@ -130,6 +130,20 @@ export class SculptSurface {
     const plane = new Plane().setFromNormalAndCoplanarPoint(new Vector3(...normal), new Vector3(...point));
     this.bvh.shapecast({
       intersectsBounds: (box) => box.intersectsPlane(plane),
+      intersectsRange: (offset, count) => {
+        for (let t = offset; t < offset + count; t++) found.push(t);
+        return false;
+      },
+    });
+    return found;
+  }
+
+  /** The triangles whose boxes meet a box, the tree's own leaves at a time: a few beside it among them. Cost: those, and the tree above them. */
+  trianglesIn({ min, max }: Box): number[] {
+    const found: number[] = [];
+    const wanted = new Box3(new Vector3(...min), new Vector3(...max));
+    this.bvh.shapecast({
+      intersectsBounds: (box) => box.intersectsBox(wanted),
       intersectsRange: (offset, count) => {
         for (let t = offset; t < offset + count; t++) found.push(t);
         return false;

@@ -1,5 +1,4 @@
 import { axisIndex, type MirrorPlane } from '../../math';
-import { crossingQuads } from '../quads/crossings';
 import { qualityOf } from '../quads/QuadCheck';
 import type { QuadSoup } from '../quads/QuadSoup';
 import { ownNormals } from './relax';
@@ -17,7 +16,7 @@ export function drawnApart(
   start: QuadSoup,
   size: number,
   plane: MirrorPlane | null,
-  crossingIn: (soup: QuadSoup) => number[] = crossingQuads,
+  crossingIn: (soup: QuadSoup) => number[],
 ): { soup: QuadSoup; crossing: number[] } {
   let best = { soup: start, crossing: crossingIn(start) };
   const folded = qualityOf(start.points, start.quads).folded;

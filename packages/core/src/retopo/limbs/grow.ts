@@ -62,9 +62,12 @@ export function withLimbs(first: Checked, task: Task): Checked {
 
 /** Drawn out to the form's tips; limbs that are short however far points reach are grown first, poles and all, if that leaves less of the form out of reach. Cost: as `reaching`, a few times where limbs are short. */
 export function drawnToEnds(first: Checked, task: Task): ReturnType<typeof reaching> {
+  const little = reaching(first, task, undefined, KEPT_REACHES);
+  // nothing sticks out so far that a limb could be short
+  if (bareShare(first.soup, task, KEPT_REACHES) === 0) return little;
   const { base, drawn, short } = grownToEnds(first, task);
-  const little = reaching(base, task, undefined, KEPT_REACHES);
-  return bareShare(little.soup, task, SHORT) <= Math.max(WHOLE, short) ? little : drawn;
+  const kept = base === first ? little : reaching(base, task, undefined, KEPT_REACHES);
+  return bareShare(kept.soup, task, SHORT) <= Math.max(WHOLE, short) ? kept : drawn;
 }
 
 /** With limbs grown that points do not reach the ends of, as far as they reach, and what that is drawn out of. */

@@ -2,6 +2,7 @@ import type { MirrorPlane } from '../../math';
 import type { TriMesh } from '../form/TriMesh';
 import type { Ground } from '../lines/ground';
 import type { RidgeChain } from '../lines/ridgeChains';
+import type { FormCrossings } from './FormCrossings';
 import type { Topology } from './verify';
 
 /** A connected working mesh and what its quads must come to. */
@@ -11,6 +12,8 @@ export interface Task {
   /** along which loops should run */
   ridges: readonly RidgeChain[];
   ground: Ground;
+  /** where quads may run through each other, as the form does */
+  through: FormCrossings;
   target: number;
   /** wanted edge length of the quads and of the working mesh, file units */
   size: number;

@@ -102,7 +102,7 @@ test('two walls that run into each other are drawn apart, across a gap and back 
     const soup = { ...walls, onLine };
     const before = crossingQuads(soup).length;
     expect(before).toBeGreaterThan(10);
-    const made = drawnApart(soup, 1 / 8, null);
+    const made = drawnApart(soup, 1 / 8, null, crossingQuads);
     expect(made.crossing).toEqual([]);
     expect(crossingQuads(made.soup)).toEqual([]);
     const moved = [...made.soup.points].map((x, i) => Math.abs(x - walls.points[i]));

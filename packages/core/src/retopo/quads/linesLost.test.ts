@@ -64,3 +64,22 @@ test('neither ridges nor mirror cuts are lost, nor what is shorter than two quad
   ];
   expect(linesLost(soup, lines, 1)).toEqual({ ofForm: 0, drawn: 0 });
 });
+
+test('the ragged border of a scan is followed by edges within half a quad of it, and is not where it goes further off', () => {
+  fc.assert(
+    fc.property(
+      fc.double({ min: 0.02, max: 0.4, noNaN: true }),
+      fc.integer({ min: 0, max: 10 * SIDES - 1 }),
+      (by, at) => {
+        const { soup, ring } = tube(() => true);
+        const ragged = ring.map((x, i) => (i % 3 === 2 && Math.floor(i / 3) % 2 === 1 ? x + by : x));
+        expect(linesLost(soup, [curve(ragged, false)], 1)).toEqual({ ofForm: 0, drawn: 0 });
+        // a spike of one of its points
+        const spiked = ragged.slice();
+        spiked[3 * at + 2] += 1;
+        if (at === 0) spiked[spiked.length - 1] += 1;
+        expect(linesLost(soup, [curve(spiked, false)], 1)).toEqual({ ofForm: 1, drawn: 0 });
+      },
+    ),
+  );
+});
