@@ -1,4 +1,5 @@
 import { TopologyError } from '../errors';
+import type { MirrorPlane } from '../math';
 import { SculptSurface } from '../surface';
 import type { Aside, StartAside } from './Aside';
 import { drawnApart } from './fit/drawnApart';
@@ -58,8 +59,7 @@ export function layAll(
   if (plane) keptOnHalf(all, plane);
   // parts and halves may run through each other, too
   const size = Math.sqrt(area / wanted);
-  const through = new FormCrossings(() => SculptSurface.build({ positions: Float32Array.from(input.positions), indices: Uint32Array.from(input.indices) }), size); // prettier-ignore
-  const { soup, crossing } = drawnApart(all, size, plane, (own) => through.without(own, crossingInAll(own, plane)));
+  const { soup, crossing } = apart(all, size, plane, input);
   // put onto the plane, or drawn apart, a quad may have folded
   const folded = unfold(soup, plane);
   if (folded > 0) throw new TopologyError('NO_WAY', `${folded} quads stay folded on this surface. Ask for more faces, or mend the surface.`); // prettier-ignore
@@ -74,6 +74,20 @@ export function layAll(
     seconds: stages.finish(),
     routes: pieces.map(({ route, verdict: { irregular, interior } }) => ({ route, irregular, interior })),
   };
+}
+
+/** Quads that cross drawn apart, and those that do even so. Lips that overlap a little come apart; what runs deep through another part, as the form does, stays as it is, and does not count. */
+function apart(
+  all: QuadSoup,
+  size: number,
+  plane: MirrorPlane | null,
+  { positions, indices }: Triangles,
+): ReturnType<typeof drawnApart> {
+  const drawn = drawnApart(all, size, plane, (own) => crossingInAll(own, plane));
+  if (drawn.crossing.length === 0) return drawn;
+  const form = (): SculptSurface => SculptSurface.build({ positions: Float32Array.from(positions), indices: Uint32Array.from(indices) }); // prettier-ignore
+  const through = new FormCrossings(form, size);
+  return drawnApart(all, size, plane, (own) => through.without(own, crossingInAll(own, plane)));
 }
 
 /** Every part by whichever way is sound first, greatest first, on both processors where there are two: each its parts, or ways of the one that is almost all. */
