@@ -29,7 +29,7 @@ export class TriangleCells {
     this.size = (CELL * sum) / Math.max(1, corners.length) || 1;
     this.seen = new Int32Array(corners.length / 3).fill(-1);
     for (let t = 0; t < this.seen.length; t++)
-      this.each([corners[3 * t], corners[3 * t + 1], corners[3 * t + 2]], (key) => {
+      this.each(corners[3 * t], corners[3 * t + 1], corners[3 * t + 2], (key) => {
         const own = this.cells.get(key);
         if (own) own.push(t);
         else this.cells.set(key, [t]);
@@ -40,15 +40,26 @@ export class TriangleCells {
   through(u: number, v: number, tell: (t: number) => void): void {
     const { corners, cells, seen } = this;
     const now = this.asked++;
-    this.each([u, v], (key) => {
+    this.each(u, v, v, (key) => {
       for (const t of cells.get(key) ?? []) {
         if (seen[t] === now) continue;
         seen[t] = now;
         const [a, b, c] = [corners[3 * t], corners[3 * t + 1], corners[3 * t + 2]];
         if (a === u || b === u || c === u || a === v || b === v || c === v) continue;
-        if (this.crosses(u, v, a, b, c)) tell(t);
+        if (!this.isApart(u, v, a, b, c) && this.crosses(u, v, a, b, c)) tell(t);
       }
     });
+  }
+
+  /** Whether a segment and a triangle have boxes that do not meet: most are told apart by that. */
+  private isApart(u: number, v: number, a: number, b: number, c: number): boolean {
+    const { p } = this;
+    for (let k = 0; k < 3; k++) {
+      const s = p[3 * u + k], t = p[3 * v + k], x = p[3 * a + k], y = p[3 * b + k], z = p[3 * c + k]; // prettier-ignore
+      const most = s > t ? s : t, least = s > t ? t : s; // prettier-ignore
+      if ((x > most && y > most && z > most) || (x < least && y < least && z < least)) return true;
+    }
+    return false;
   }
 
   /** Whether segment uv goes through triangle abc. */
@@ -61,15 +72,15 @@ export class TriangleCells {
     return (x > 0 && y > 0 && z > 0) || (x < 0 && y < 0 && z < 0);
   }
 
-  private each(corners: readonly number[], take: (key: number) => void): void {
+  /** The cells that the box round three points touches. */
+  private each(a: number, b: number, c: number, take: (key: number) => void): void {
     const { p, size } = this;
-    const range = [0, 1, 2].map((k) => {
-      const at = corners.map((v) => p[3 * v + k]);
-      return [Math.floor(Math.min(...at) / size), Math.floor(Math.max(...at) / size)];
-    });
-    for (let x = range[0][0]; x <= range[0][1]; x++)
-      for (let y = range[1][0]; y <= range[1][1]; y++)
-        for (let z = range[2][0]; z <= range[2][1]; z++) take(((x * 73856093) ^ (y * 19349663) ^ (z * 83492791)) | 0);
+    const first = (k: number): number => Math.floor(Math.min(p[3 * a + k], p[3 * b + k], p[3 * c + k]) / size);
+    const last = (k: number): number => Math.floor(Math.max(p[3 * a + k], p[3 * b + k], p[3 * c + k]) / size);
+    const [y0, y1, z0, z1] = [first(1), last(1), first(2), last(2)];
+    for (let x = first(0), x1 = last(0); x <= x1; x++)
+      for (let y = y0; y <= y1; y++)
+        for (let z = z0; z <= z1; z++) take(((x * 73856093) ^ (y * 19349663) ^ (z * 83492791)) | 0);
   }
 }
 
