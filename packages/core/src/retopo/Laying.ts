@@ -5,6 +5,7 @@ import { loopsThere } from './field/loopsThere';
 import { cleaned, type Triangles } from './form/clean';
 import { densityOf } from './form/density';
 import { halfOf } from './form/halve';
+import { facingOutward } from './form/outward';
 import type { TriMesh } from './form/TriMesh';
 import type { Piece } from './gridQuads';
 import type { LaidPart } from './LaidPart';
@@ -36,7 +37,9 @@ export class Laying {
   /** Throws BAD_INPUT for nothing to lay on. */
   constructor(input: Triangles, options: LayAllOptions) {
     const { plane } = options;
-    const { parts, mended } = cleaned(plane ? halfOf(input, plane) : input);
+    const { parts: asTheyCome, mended } = cleaned(plane ? halfOf(input, plane) : input);
+    const { parts, turned } = facingOutward(asTheyCome, plane);
+    if (turned > 0) mended.push(`${turned} closed part(s) that faced inward turned over`);
     this.mended = mended;
     this.wanted = options.faces / (plane ? 2 : 1);
     this.parts = options.dropDust ? withoutDust(parts, this.wanted, mended) : parts;
