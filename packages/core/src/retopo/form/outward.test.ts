@@ -61,6 +61,18 @@ test('the wall of a hollow stays; what is stuck into another part half way is tu
   expect(turnedIn(balls([1, 0], [0.6, 0.1]))).toBe(0);
 });
 
+test('a hole at a tip leaves a part closed, a great one does not', () => {
+  const without = (below: number): TriMesh[] => {
+    const { positions, indices } = balls([-1, 0]);
+    const isLow = (t: number): boolean => [0, 1, 2].every((k) => positions[3 * indices[3 * t + k] + 1] < below);
+    const kept = Array.from({ length: indices.length / 3 }, (_, t) => t).filter((t) => !isLow(t));
+    return cleaned({ positions, indices: kept.flatMap((t) => [0, 1, 2].map((k) => indices[3 * t + k])) }).parts;
+  };
+  expect(without(-0.95)[0].twin.some((other) => other < 0)).toBe(true);
+  expect(facingOutward(without(-0.95), null).turned).toBe(1);
+  expect(facingOutward(without(0), null).turned).toBe(0);
+});
+
 test('open parts stay as they are, and a half counts as closed by the mirror plane', () => {
   const plane = { axis: 'x', offset: 0.3 } as const;
   const { parts } = cleaned(halfOf(balls([-1, 0]), plane));

@@ -6,10 +6,12 @@ import { TriMesh } from './TriMesh';
 const ASKED = 32;
 /** Less volume than this, over its area to the power of three halves, tells no side: two sheets back to back. */
 const FLAT = 1e-6;
+/** A part is closed but for small holes, such as a horn's open tip or a bottle's mouth, if all its borders together, squared, are less than this share of twice its area. */
+const OPEN = 0.15;
 const NONE = -1;
 
 /**
- * Parts turned over that are closed and face inward, as what was mirrored by a negative scale does: nothing would be seen of them in an engine. Parts that lie within another wholly are the walls of its hollows, and stay. A border in the mirror
+ * Parts turned over that are closed, but for small holes, and face inward, as what was mirrored by a negative scale does: nothing would be seen of them in an engine. Parts that lie within another wholly are the walls of its hollows, and stay. A border in the mirror
  * `plane` is none. Gives how many were turned, too. Cost: one pass; where a part faces inward a BVH of each other.
  */
 export function facingOutward(
@@ -32,7 +34,7 @@ export function facingOutward(
   return { parts: made, turned };
 }
 
-/** What a closed part encloses, below zero where it faces inward; 0 for open ones, and for flat ones. */
+/** What a part encloses that is closed but for small holes, below zero where it faces inward; 0 for open ones, and for flat ones. */
 function volumeOf(mesh: TriMesh, plane: MirrorPlane | null): number {
   const { points: p, from, twin } = mesh;
   const at = (v: number): Vec3 => [p[3 * v], p[3 * v + 1], p[3 * v + 2]];
@@ -40,9 +42,10 @@ function volumeOf(mesh: TriMesh, plane: MirrorPlane | null): number {
   // seen from the plane, a border there encloses nothing; else any point will do, one near by best
   const o: [number, number, number] = [p[0], p[1], p[2]];
   if (plane) o[axisIndex(plane.axis)] = plane.offset;
-  let [volume, area] = [0, 0];
+  let [volume, area, rim] = [0, 0, 0];
   for (let h = 0; h < 3 * mesh.triangles; h += 3) {
-    for (let k = h; k < h + 3; k++) if (twin[k] === NONE && !(inPlane(from[k]) && inPlane(mesh.to(k)))) return 0;
+    for (let k = h; k < h + 3; k++)
+      if (twin[k] === NONE && !(inPlane(from[k]) && inPlane(mesh.to(k)))) rim += Math.sqrt(mesh.squaredLength(k));
     const [a, b, c] = [3 * from[h], 3 * from[h + 1], 3 * from[h + 2]];
     const ax = p[a] - o[0], ay = p[a + 1] - o[1], az = p[a + 2] - o[2]; // prettier-ignore
     const bx = p[b] - o[0], by = p[b + 1] - o[1], bz = p[b + 2] - o[2]; // prettier-ignore
@@ -54,7 +57,8 @@ function volumeOf(mesh: TriMesh, plane: MirrorPlane | null): number {
       (bx - ax) * (cy - ay) - (by - ay) * (cx - ax),
     );
   }
-  return Math.abs(volume) > FLAT * (area / 2) ** 1.5 ? volume : 0;
+  const isClosed = rim * rim < OPEN * area;
+  return isClosed && Math.abs(volume) > FLAT * (area / 2) ** 1.5 ? volume : 0;
 }
 
 const surfaceOf = (mesh: TriMesh): SculptSurface =>
