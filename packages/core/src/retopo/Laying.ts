@@ -6,6 +6,7 @@ import { cleaned, type Triangles } from './form/clean';
 import { densityOf } from './form/density';
 import { halfOf } from './form/halve';
 import { facingOutward } from './form/outward';
+import { surfaceOf } from './form/surfaceOf';
 import type { TriMesh } from './form/TriMesh';
 import type { Piece } from './gridQuads';
 import type { LaidPart } from './LaidPart';
@@ -13,7 +14,7 @@ import { linesOfHalf, type DrawnLine } from './lines/drawn';
 import type { Asked, LayAllOptions } from './options';
 import { overShell } from './overShell';
 import { Part } from './Part';
-import { areaIn, surfaceOf } from './Prepared';
+import { areaIn } from './Prepared';
 import type { Stages } from './Stages';
 
 /** A part gets at least so many quads. */

@@ -189,7 +189,7 @@ export class Part {
       paired,
       size,
       this.options.plane,
-      new FormCrossings(() => surface, size).besides,
+      new FormCrossings(() => surface, size).crossingElsewhere,
     );
     unfold(soup, this.options.plane);
     const verdict = verified(soup, topology, []);

@@ -1,7 +1,8 @@
 import { axisIndex, distance, nearestOnLine, type Vec3 } from '../math';
-import { SculptSurface, WalkingForm } from '../surface';
+import { WalkingForm, type SculptSurface } from '../surface';
 import { closeHoles } from './form/holes';
 import { areaOf, workingLengths } from './form/sizes';
+import { surfaceOf } from './form/surfaceOf';
 import { partsOf } from './form/surgery';
 import type { TriMesh } from './form/TriMesh';
 import { drawOn, type DrawnLine } from './lines/drawn';
@@ -154,8 +155,8 @@ export class Prepared {
     const form = new WalkingForm(surfaceOf(work));
     const ground: Ground = { surface: this.surface, curves: this.curves, forms: [this.form, form], density };
     const size = Math.sqrt(area / target / finer);
-    const through = new FormCrossings(() => this.surface, size);
-    return { work, corners: marked, ridges, ground, through, target: finer * target, size, working, topology, plane: this.options.plane, samples }; // prettier-ignore
+    const formCrossings = new FormCrossings(() => this.surface, size);
+    return { work, corners: marked, ridges, ground, formCrossings, target: finer * target, size, working, topology, plane: this.options.plane, samples }; // prettier-ignore
   }
 }
 
@@ -170,10 +171,3 @@ const workingSize = (area: number, target: number): number => {
   const least = Math.min(WORKING.least, WORKING.small * target);
   return Math.sqrt(area / (0.433 * Math.min(WORKING.most, Math.max(least, WORKING.each * target))));
 };
-
-/** The triangles as a surface, points with the same numbers. */
-export const surfaceOf = (mesh: TriMesh): SculptSurface =>
-  SculptSurface.build({
-    positions: Float32Array.from(mesh.points.subarray(0, 3 * mesh.vertices)),
-    indices: Uint32Array.from(mesh.from.subarray(0, 3 * mesh.triangles)),
-  });

@@ -118,7 +118,7 @@ function insteadOf(first: Piece, second: Checked, task: Task, dear = DEARLY_BARE
     return first;
   const lost = linesLost(second.soup, task.ground.curves, task.size);
   if (lost.drawn > first.lost.drawn || lost.ofForm > first.lost.ofForm) return first;
-  const crossing = task.through.besides(second.soup).length;
+  const crossing = task.formCrossings.crossingElsewhere(second.soup).length;
   return crossing > first.crossing ? first : { ...first, ...second, ...bareness, crossing, lost };
 }
 
@@ -146,7 +146,7 @@ function nearerTo(first: Piece, task: Task): Piece {
   const hasMoved = (v: number): boolean => [0, 1, 2].some((k) => soup.points[3 * v + k] !== points[3 * v + k]);
   const then = new QuadCheck(points, quads);
   for (let round = 0; round < BACK; round++) {
-    const crossing = new Set(task.through.besides(soup));
+    const crossing = new Set(task.formCrossings.crossingElsewhere(soup));
     const now = verified(soup, task.topology, task.ground.forms);
     if (crossing.size <= first.crossing && now.quality.least >= Math.min(SOUND, first.verdict.quality.least))
       return isNoWorse(now, first.verdict) ? { ...first, soup, verdict: now, crossing: crossing.size, ...barenessOf(soup, task) } : first; // prettier-ignore

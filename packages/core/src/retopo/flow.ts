@@ -14,7 +14,8 @@ import { drawOn, linesOfHalf, type DrawnLine } from './lines/drawn';
 import { markLines, placesIn } from './lines/lines';
 import { ridgesOf } from './lines/ridges';
 import { LAY_AS_USUAL, type LayAllOptions } from './options';
-import { areaIn, isCoarse, Prepared, splitCoarse, surfaceOf } from './Prepared';
+import { surfaceOf } from './form/surfaceOf';
+import { areaIn, isCoarse, Prepared, splitCoarse } from './Prepared';
 import { Stages, type Watch } from './Stages';
 
 /** Where quads' edges would run: long sample loops over the form, and the poles between them. */

@@ -156,7 +156,7 @@ interface Apart extends Checked {
  */
 function uncrossed(start: Checked, task: Task): Apart {
   const { ground, topology, size, plane } = task;
-  const crossingIn = task.through.besides;
+  const crossingIn = task.formCrossings.crossingElsewhere;
   let best = start;
   let crossing = crossingIn(best.soup);
   let dear: Apart | null = null;

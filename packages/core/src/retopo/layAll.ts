@@ -59,7 +59,7 @@ export function layAll(
   if (plane) keptOnHalf(all, plane);
   // parts and halves may run through each other, too
   const size = Math.sqrt(area / wanted);
-  const { soup, crossing } = apart(all, size, plane, input);
+  const { soup, crossing } = crossingsParted(all, size, plane, input);
   // put onto the plane, or drawn apart, a quad may have folded
   const folded = unfold(soup, plane);
   if (folded > 0) throw new TopologyError('NO_WAY', `${folded} quads stay folded on this surface. Ask for more faces, or mend the surface.`); // prettier-ignore
@@ -77,7 +77,7 @@ export function layAll(
 }
 
 /** Quads that cross drawn apart, and those that do even so. Lips that overlap a little come apart; what runs deep through another part, as the form does, stays as it is, and does not count. */
-function apart(
+function crossingsParted(
   all: QuadSoup,
   size: number,
   plane: MirrorPlane | null,
@@ -86,8 +86,8 @@ function apart(
   const drawn = drawnApart(all, size, plane, (own) => crossingInAll(own, plane));
   if (drawn.crossing.length === 0) return drawn;
   const form = (): SculptSurface => SculptSurface.build({ positions: Float32Array.from(positions), indices: Uint32Array.from(indices) }); // prettier-ignore
-  const through = new FormCrossings(form, size);
-  return drawnApart(all, size, plane, (own) => through.without(own, crossingInAll(own, plane)));
+  const formCrossings = new FormCrossings(form, size);
+  return drawnApart(all, size, plane, (own) => formCrossings.elsewhere(own, crossingInAll(own, plane)));
 }
 
 /** Every part by whichever way is sound first, greatest first, on both processors where there are two: each its parts, or ways of the one that is almost all. */

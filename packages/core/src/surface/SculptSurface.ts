@@ -126,24 +126,20 @@ export class SculptSurface {
 
   /** The triangles whose boxes a plane runs through, the tree's own leaves at a time. Cost: those, and the tree above them. */
   trianglesOnPlane(point: Vec3, normal: Vec3): number[] {
-    const found: number[] = [];
     const plane = new Plane().setFromNormalAndCoplanarPoint(new Vector3(...normal), new Vector3(...point));
-    this.bvh.shapecast({
-      intersectsBounds: (box) => box.intersectsPlane(plane),
-      intersectsRange: (offset, count) => {
-        for (let t = offset; t < offset + count; t++) found.push(t);
-        return false;
-      },
-    });
-    return found;
+    return this.trianglesWhere((box) => box.intersectsPlane(plane));
   }
 
   /** The triangles whose boxes meet a box, the tree's own leaves at a time: a few beside it among them. Cost: those, and the tree above them. */
   trianglesIn({ min, max }: Box): number[] {
-    const found: number[] = [];
     const wanted = new Box3(new Vector3(...min), new Vector3(...max));
+    return this.trianglesWhere((box) => box.intersectsBox(wanted));
+  }
+
+  private trianglesWhere(meets: (box: Box3) => boolean): number[] {
+    const found: number[] = [];
     this.bvh.shapecast({
-      intersectsBounds: (box) => box.intersectsBox(wanted),
+      intersectsBounds: meets,
       intersectsRange: (offset, count) => {
         for (let t = offset; t < offset + count; t++) found.push(t);
         return false;

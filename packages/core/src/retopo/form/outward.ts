@@ -1,13 +1,15 @@
 import { axisIndex, isOnPlane, type MirrorPlane, type Vec3 } from '../../math';
-import { SculptSurface } from '../../surface';
+import type { SculptSurface } from '../../surface';
+import { areaOf } from './sizes';
+import { surfaceOf } from './surfaceOf';
 import { TriMesh } from './TriMesh';
 
 /** About so many points tell whether a part lies within another. */
 const ASKED = 32;
 /** Less volume than this, over its area to the power of three halves, tells no side: two sheets back to back. */
 const FLAT = 1e-6;
-/** A part is closed but for small holes, such as a horn's open tip or a bottle's mouth, if all its borders together, squared, are less than this share of twice its area. */
-const OPEN = 0.15;
+/** A part is closed but for small holes, such as a horn's open tip or a bottle's mouth, if all its borders together, squared, are less than this share of its area. */
+const OPEN = 0.3;
 const NONE = -1;
 
 /**
@@ -20,11 +22,13 @@ export function facingOutward(
 ): { parts: TriMesh[]; turned: number } {
   const volumes = parts.map((mesh) => volumeOf(mesh, plane));
   const outer = parts.filter((_, i) => volumes[i] > 0).map((mesh) => ({ mesh, surface: null as SculptSurface | null }));
-  const isWithin = (mesh: TriMesh): boolean =>
-    outer.some((one) => {
+  const isWithin = (mesh: TriMesh): boolean => {
+    const places = placesOn(mesh);
+    return outer.some((one) => {
       const surface = (one.surface ??= surfaceOf(one.mesh));
-      return placesOn(mesh).every((p) => surface.signedDistance(p) < 0);
+      return places.every((p) => surface.signedDistance(p) < 0);
     });
+  };
   let turned = 0;
   const made = parts.map((mesh, i) => {
     if (volumes[i] >= 0 || isWithin(mesh)) return mesh;
@@ -51,18 +55,11 @@ function volumeOf(mesh: TriMesh, plane: MirrorPlane | null): number {
     const bx = p[b] - o[0], by = p[b + 1] - o[1], bz = p[b + 2] - o[2]; // prettier-ignore
     const cx = p[c] - o[0], cy = p[c + 1] - o[1], cz = p[c + 2] - o[2]; // prettier-ignore
     volume += (ax * (by * cz - bz * cy) + ay * (bz * cx - bx * cz) + az * (bx * cy - by * cx)) / 6;
-    area += Math.hypot(
-      (by - ay) * (cz - az) - (bz - az) * (cy - ay),
-      (bz - az) * (cx - ax) - (bx - ax) * (cz - az),
-      (bx - ax) * (cy - ay) - (by - ay) * (cx - ax),
-    );
+    area += areaOf(mesh, h / 3);
   }
   const isClosed = rim * rim < OPEN * area;
-  return isClosed && Math.abs(volume) > FLAT * (area / 2) ** 1.5 ? volume : 0;
+  return isClosed && Math.abs(volume) > FLAT * area ** 1.5 ? volume : 0;
 }
-
-const surfaceOf = (mesh: TriMesh): SculptSurface =>
-  SculptSurface.build({ positions: Float32Array.from(mesh.points.subarray(0, 3 * mesh.vertices)), indices: Uint32Array.from(mesh.from.subarray(0, 3 * mesh.triangles)) }); // prettier-ignore
 
 function placesOn({ points: p, vertices }: TriMesh): Vec3[] {
   const step = Math.max(1, Math.floor(vertices / ASKED));

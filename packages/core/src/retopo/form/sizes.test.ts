@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { expect, test } from 'vitest';
 import { levelSet, type Vec3 } from '../../math';
-import { surfaceOf } from '../Prepared';
+import { surfaceOf } from './surfaceOf';
 import { halfOf } from './halve';
 import { areaOf, spreadOf, workingLengths } from './sizes';
 import { TriMesh } from './TriMesh';

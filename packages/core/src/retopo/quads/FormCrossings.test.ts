@@ -54,7 +54,7 @@ test('where sheets of the form run through each other quads may, however they li
       const crossing = crossingQuads(quads);
       expect(crossing.length).toBeGreaterThan(8);
       const form = formOf(flat, upright);
-      expect(new FormCrossings(() => form, SIZE).besides(quads)).toEqual([]);
+      expect(new FormCrossings(() => form, SIZE).crossingElsewhere(quads)).toEqual([]);
     }),
     { numRuns: 20 },
   );
@@ -67,7 +67,7 @@ test('where the walls of a form only come near each other, none may', () => {
   const form = formOf(flat, above);
   const crossing = crossingQuads(quads);
   expect(crossing.length).toBeGreaterThan(8);
-  expect(new FormCrossings(() => form, SIZE).besides(quads)).toEqual(crossing);
+  expect(new FormCrossings(() => form, SIZE).crossingElsewhere(quads)).toEqual(crossing);
 });
 
 test('a crumple of a few triangles lets none through, and far from where the form crosses none may either', () => {
@@ -75,17 +75,17 @@ test('a crumple of a few triangles lets none through, and far from where the for
   const crumpled = formOf(flat, (x, y) => [0.51, 0.51 + 0.02 * (x - 0.5), 0.04 * (y - 0.48)]);
   const quads = sheets(8, flat, across);
   expect(crossingQuads(quads).length).toBeGreaterThan(8);
-  expect(new FormCrossings(() => crumpled, SIZE).besides(quads)).toEqual(crossingQuads(quads));
+  expect(new FormCrossings(() => crumpled, SIZE).crossingElsewhere(quads)).toEqual(crossingQuads(quads));
   const elsewhere = formOf(flat, (x, y) => [0.11, x, y - 0.48]);
-  expect(new FormCrossings(() => elsewhere, SIZE).besides(quads)).toEqual(crossingQuads(quads));
+  expect(new FormCrossings(() => elsewhere, SIZE).crossingElsewhere(quads)).toEqual(crossingQuads(quads));
 });
 
 test('the form is asked for only where quads cross', () => {
   let asked = 0;
   const form = formOf(flat);
-  const through = new FormCrossings(() => (asked++, form), SIZE);
-  expect(through.besides(sheets(8, flat))).toEqual([]);
+  const formCrossings = new FormCrossings(() => (asked++, form), SIZE);
+  expect(formCrossings.crossingElsewhere(sheets(8, flat))).toEqual([]);
   expect(asked).toBe(0);
-  through.besides(sheets(8, flat, (x, y) => [0.51, x + 0.03, y - 0.48]));
+  formCrossings.crossingElsewhere(sheets(8, flat, (x, y) => [0.51, x + 0.03, y - 0.48]));
   expect(asked).toBe(1);
 });

@@ -32,15 +32,15 @@ export class FormCrossings {
   ) {}
 
   /** Of some quads that run through others, those that do so where the form does not. Cost: the triangles of each block of the form that is asked about for the first time. */
-  without({ points: p, quads }: Pick<QuadSoup, 'points' | 'quads'>, crossing: readonly number[]): number[] {
+  elsewhere({ points: p, quads }: Pick<QuadSoup, 'points' | 'quads'>, crossing: readonly number[]): number[] {
     return crossing.filter((q) => {
       const corners = [...quads.subarray(4 * q, 4 * q + 4)];
       return !this.isAt(meanPoint(corners.map((v): Vec3 => [p[3 * v], p[3 * v + 1], p[3 * v + 2]])));
     });
   }
 
-  /** Quads that run through others where the form does not. Cost: as `crossingQuads` and `without`. */
-  besides = (soup: QuadSoup): number[] => this.without(soup, crossingQuads(soup));
+  /** Quads that run through others where the form does not. Cost: as `crossingQuads` and `elsewhere`. */
+  crossingElsewhere = (soup: QuadSoup): number[] => this.elsewhere(soup, crossingQuads(soup));
 
   /** Whether the form runs through itself about a place. */
   private isAt(place: Vec3): boolean {

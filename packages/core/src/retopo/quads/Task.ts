@@ -13,7 +13,7 @@ export interface Task {
   ridges: readonly RidgeChain[];
   ground: Ground;
   /** where quads may run through each other, as the form does */
-  through: FormCrossings;
+  formCrossings: FormCrossings;
   target: number;
   /** wanted edge length of the quads and of the working mesh, file units */
   size: number;
