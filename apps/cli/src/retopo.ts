@@ -14,7 +14,7 @@ import {
   type DrawnLine,
 } from '@half-loop/core/retopo';
 import { subdivide } from '@half-loop/core/subdivide';
-import { sculptFromSoup, SculptSurface, type SoupTriangles } from '@half-loop/core/surface';
+import { GONE, sculptFromSoup, SculptSurface, type SoupTriangles } from '@half-loop/core/surface';
 import { ThreadAside } from '@half-loop/threads';
 import { UsageError, type Command } from './arguments';
 import { load } from './load';
@@ -117,7 +117,7 @@ function densityIn(input: SoupTriangles, { attributes }: PolygonSoup, file: stri
   if (!colours) throw new UsageError(`${file} has no point colours for --density`);
   const density = new Float64Array(input.positions.length / 3);
   input.remap.forEach((v, i) => {
-    density[v] = 16 ** ((colours[4 * i] + colours[4 * i + 1] + colours[4 * i + 2]) / 3 - 0.5);
+    if (v !== GONE) density[v] = 16 ** ((colours[4 * i] + colours[4 * i + 1] + colours[4 * i + 2]) / 3 - 0.5);
   });
   return density;
 }

@@ -27,6 +27,7 @@ export interface ImportReport extends SurfaceCounts {
   points: number;
   polygons: number;
   welded: number;
+  loose: number;
   dropped: number;
   /** best first */
   symmetry: SymmetryProposal[];
@@ -92,7 +93,7 @@ const api = {
         dracoWasm: async () => (await fetch(dracoWasmUrl)).arrayBuffer(),
       });
       onStage('Welding equal points', 0.4);
-      const { positions, indices, welded, dropped } = sculptFromSoup(soup);
+      const { positions, indices, welded, loose, dropped } = sculptFromSoup(soup);
       onStage('Counting pieces and borders', 0.5);
       const info = surfaceCounts({ positions, faceStarts: triangleStarts(indices.length / 3), corners: indices });
       const canonical = encodeSculpt({ positions, indices });
@@ -105,6 +106,7 @@ const api = {
         points: positions.length / 3,
         polygons: soup.faceStarts.length - 1,
         welded,
+        loose,
         dropped,
         symmetry: measureSymmetry(surface, seededRng(1)),
       };

@@ -1,4 +1,4 @@
-import { boxOf, boxSize, type Vec3 } from '../math';
+import { boxOfSome, boxSize, type Vec3 } from '../math';
 import { faceCountOf, type PolygonSoup } from '../mesh';
 
 /** Faces over points in any kind of array: a soup, or a sculpt's triangles. */
@@ -45,11 +45,11 @@ export function surfaceCounts(faces: Faces): SurfaceCounts {
   return countsOf(faces, edgeTable(faces), countComponents(faces).components);
 }
 
-function countsOf({ positions }: Faces, table: EdgeTable, components: number): SurfaceCounts {
+function countsOf({ positions, corners }: Faces, table: EdgeTable, components: number): SurfaceCounts {
   const border = borderEdges(table);
   let nonManifoldEdges = 0;
   for (let e = 0; e < table.count; e++) if (table.uses[e] > 2) nonManifoldEdges++;
-  const box = boxOf(positions);
+  const box = boxOfSome(positions, corners);
   return {
     edges: table.count,
     components,

@@ -29,6 +29,20 @@ export function boxOf(positions: ArrayLike<number>): Box {
   return { min: [x0, y0, z0], max: [x1, y1, z1] };
 }
 
+/** The box of some of the positions, by their numbers: what no face has is no part of a form. Empty input gives min = max = 0. Cost: one pass. */
+export function boxOfSome(positions: ArrayLike<number>, vertices: ArrayLike<number>): Box {
+  if (vertices.length === 0) return boxOf([]);
+  const min: [number, number, number] = [Infinity, Infinity, Infinity];
+  const max: [number, number, number] = [-Infinity, -Infinity, -Infinity];
+  for (let i = 0; i < vertices.length; i++)
+    for (let k = 0; k < 3; k++) {
+      const x = positions[3 * vertices[i] + k];
+      if (x < min[k]) min[k] = x;
+      if (x > max[k]) max[k] = x;
+    }
+  return { min, max };
+}
+
 export const boxSize = (b: Box): Vec3 => [b.max[0] - b.min[0], b.max[1] - b.min[1], b.max[2] - b.min[2]];
 export const boxCentre = (b: Box): Vec3 => [
   (b.max[0] + b.min[0]) / 2,

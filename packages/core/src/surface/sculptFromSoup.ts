@@ -14,21 +14,25 @@ export interface TriangleData {
 
 /** Triangles of a soup, and where they came from. */
 export interface SoupTriangles extends TriangleData {
-  /** points that became one with another, triangles without an area */
+  /** points that became one with another, points in no triangle that is kept, triangles without an area */
   welded: number;
+  loose: number;
   dropped: number;
   /** u32[T] the soup's face of each triangle */
   faceOf: Uint32Array;
-  /** u32[V of the soup] where each of its points went */
+  /** u32[V of the soup] where each of its points went, GONE for loose ones */
   remap: Uint32Array;
 }
 
+/** Where a point went that is in no triangle. */
+export const GONE = 0xffffffff;
+
 /**
  * Triangles of a soup: polygons cut, exactly equal points welded, triangles without three different points
- * dropped. Throws BAD_INPUT when nothing is left. Linear.
+ * dropped, and points that are in none: what lies beside a form is no part of its size, and mirrors nothing. Throws BAD_INPUT when nothing is left. Linear.
  */
 export function sculptFromSoup(soup: PolygonSoup): SoupTriangles {
-  const { positions, remap } = weldExact(soup.positions);
+  const { positions: all, remap } = weldExact(soup.positions);
   const { faceStarts, corners } = soup;
   const faces = faceStarts.length - 1;
   let triangles = 0;
@@ -56,9 +60,29 @@ export function sculptFromSoup(soup: PolygonSoup): SoupTriangles {
   }
   if (at === 0)
     throw new HalfLoopError('BAD_INPUT', 'The file holds no triangle with an area; there is no surface to lay on.');
-  const used = soup.positions.length / 3 - positions.length / 3;
+  const welded = (soup.positions.length - all.length) / 3;
+  const { positions, loose } = withoutLoose(all, indices.subarray(0, at), remap);
   const dropped = triangles - at / 3;
-  return { positions, indices: indices.slice(0, at), welded: used, dropped, faceOf: faceOf.slice(0, at / 3), remap };
+  return { positions, indices: indices.slice(0, at), welded, loose, dropped, faceOf: faceOf.slice(0, at / 3), remap };
+}
+
+/** The positions that triangles use, in their order; numbers them anew in `indices` and `remap`. */
+function withoutLoose(
+  all: Float32Array,
+  indices: Uint32Array,
+  remap: Uint32Array,
+): { positions: Float32Array; loose: number } {
+  const to = new Uint32Array(all.length / 3).fill(GONE);
+  for (const v of indices) to[v] = 0;
+  let kept = 0;
+  for (let v = 0; v < to.length; v++) if (to[v] !== GONE) to[v] = kept++;
+  const loose = to.length - kept;
+  if (loose === 0) return { positions: all, loose };
+  const positions = new Float32Array(3 * kept);
+  for (let v = 0; v < to.length; v++) if (to[v] !== GONE) positions.set(all.subarray(3 * v, 3 * v + 3), 3 * to[v]);
+  for (let i = 0; i < indices.length; i++) indices[i] = to[indices[i]];
+  for (let v = 0; v < remap.length; v++) remap[v] = to[remap[v]];
+  return { positions, loose };
 }
 
 const pointOf = (p: ArrayLike<number>, v: number): Vec3 => [p[3 * v], p[3 * v + 1], p[3 * v + 2]];

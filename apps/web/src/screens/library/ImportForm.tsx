@@ -124,6 +124,7 @@ function ReportRows({
     ],
     ['Doubled points welded', count(report.welded)],
   ];
+  if (report.loose > 0) rows.push(['Points in no triangle left out', count(report.loose)]);
   if (report.dropped > 0) rows.push(['Triangles without area left out', count(report.dropped)]);
   if (report.nonManifoldEdges > 0) rows.push(['Edges with over two triangles', count(report.nonManifoldEdges)]);
   return (
