@@ -1,5 +1,6 @@
 import { distance, isOnPlane, type MirrorPlane, type Vec3 } from '../../math';
 import { prevHalf, type TriMesh } from '../form/TriMesh';
+import { planeEnds } from './planeEnds';
 
 /** A chain of edges that must stay edges: a sharp edge, a border, a mirror cut, a guide. */
 export interface Curve {
@@ -167,6 +168,8 @@ function numbered(mesh: TriMesh, arc: number, plane: MirrorPlane | null): { curv
       else at.set(v, [h]);
     }
   for (const [v, own] of at) if (own.length !== 2) corners[v] = 1;
+  const ends = plane ? planeEnds(mesh, plane, arc / 4) : [];
+  for (const v of ends) corners[v] = 1;
   const place = (v: number): Vec3 => [mesh.points[3 * v], mesh.points[3 * v + 1], mesh.points[3 * v + 2]];
   /** the point some way along the chain that leaves v by h */
   const reach = (v: number, h: number): Vec3 => {
@@ -191,7 +194,8 @@ function numbered(mesh: TriMesh, arc: number, plane: MirrorPlane | null): { curv
   // of corners beside each other along a line only the sharpest is one
   for (const [v, straight] of [...sharp].sort((a, b) => a[1] - b[1])) {
     const p = place(v);
-    const isNear = [...sharp].some(([w, s]) => corners[w] === 1 && s <= straight && w !== v && Math.hypot(...sub(place(w), p)) < arc / 3); // prettier-ignore
+    const isWithin = (w: number, far: number): boolean => Math.hypot(...sub(place(w), p)) < far;
+    const isNear = ends.some((w) => isWithin(w, arc / 8)) || [...sharp].some(([w, s]) => corners[w] === 1 && s <= straight && w !== v && isWithin(w, arc / 3)); // prettier-ignore
     if (!isNear) corners[v] = 1;
   }
   return { curves: chains(mesh, at, corners, plane), corners };
