@@ -200,7 +200,7 @@ export class Part {
       verdict,
       route: 'paired',
       lost: linesLost(soup, curves, size),
-      ...barenessOf(soup, { samples, size }),
+      ...barenessOf(soup, { samples, size }, surface),
       crossing: crossing.length,
       tips: new Set(),
     };

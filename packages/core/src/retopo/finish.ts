@@ -108,7 +108,7 @@ function withCount(first: Piece, task: Task, wanted: number): Piece {
 
 /** Other quads in the place of a piece's; the piece where they cost it more of the form, or a line, or run through each other more. */
 function insteadOf(first: Piece, second: Checked, task: Task, dear = DEARLY_BARE, shorter = 0): Piece {
-  const bareness = barenessOf(second.soup, task);
+  const bareness = barenessOf(second.soup, task, task.ground.surface);
   const { bare, short } = bareness;
   if (
     bare > first.bare + dear ||
@@ -149,7 +149,7 @@ function nearerTo(first: Piece, task: Task): Piece {
     const crossing = new Set(task.formCrossings.crossingElsewhere(soup));
     const now = verified(soup, task.topology, task.ground.forms);
     if (crossing.size <= first.crossing && now.quality.least >= Math.min(SOUND, first.verdict.quality.least))
-      return isNoWorse(now, first.verdict) ? { ...first, soup, verdict: now, crossing: crossing.size, ...barenessOf(soup, task) } : first; // prettier-ignore
+      return isNoWorse(now, first.verdict) ? { ...first, soup, verdict: now, crossing: crossing.size, ...barenessOf(soup, task, task.ground.surface) } : first; // prettier-ignore
     const check = new QuadCheck(soup.points, quads, task.ground.forms);
     const suffers = (q: number): boolean => crossing.has(q / 4) || check.least(q) < Math.min(SOUND, then.least(q)) || check.isFolded(q); // prettier-ignore
     backWhereWorse(soup, points, (q) => quads.subarray(q, q + 4).some(hasMoved) && suffers(q));

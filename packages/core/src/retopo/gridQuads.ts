@@ -96,7 +96,7 @@ export function gridQuads(task: Task, way: Way, options: Asked, stages: Stages, 
     const { reached, ...drawn } = isSound ? drawnToEnds(first, task) : { ...first, reached: new Set<number>() };
     const tips = new Set([...reached].map((v) => placeKey(drawn.soup.points, v)));
     const made = isSound ? uncrossed(drawn, task) : { ...drawn, crossing: 0 };
-    return { ...made, route: 'grid', lost: linesLost(made.soup, ground.curves, size), ...barenessOf(made.soup, task), tips }; // prettier-ignore
+    return { ...made, route: 'grid', lost: linesLost(made.soup, ground.curves, size), ...barenessOf(made.soup, task, ground.surface), tips }; // prettier-ignore
   } catch (error) {
     if (error instanceof HalfLoopError) return null;
     throw error;

@@ -2,14 +2,14 @@ import { expect, test } from 'vitest';
 import { quadsOnBall } from '../testing';
 import type { Piece } from './gridQuads';
 import { verified } from './quads/verify';
-import { isGood } from './tries';
+import { isBetter, isGood } from './tries';
 
 /** Quads all over a ball, n² on each of six sides, with their corners so square on the mean. */
 function onBall(n: number, mean?: number): Piece {
   const soup = quadsOnBall(n);
   const verdict = verified(soup, { euler: 2, borders: 0, parts: 1 }, []);
   const quality = { ...verdict.quality, mean: mean ?? verdict.quality.mean };
-  const nothing = { bare: 0, short: 0, away: 0, crossing: 0 };
+  const nothing = { bare: 0, short: 0, away: 0, astray: 0, crossing: 0 };
   return {
     soup,
     verdict: { ...verdict, quality },
@@ -33,4 +33,14 @@ test('few quads are good enough with corners beside poles that more of them are 
   expect(isGood({ ...few, bare: 0.1 }, 54, 1)).toBe(false);
   expect(isGood(few, 40, 1)).toBe(false);
   expect(isGood(onBall(3, 0.92), 54, 1)).toBe(false);
+});
+
+test('a limb that is closed off, for quads astray, is worth more poles, but not any number of them', () => {
+  const ball = onBall(8);
+  const { verdict } = ball;
+  const withPoles = (irregular: number): Piece => ({ ...ball, verdict: { ...verdict, irregular } });
+  const closedOff = { ...ball, astray: 2 };
+  const share = 0.06 * verdict.interior;
+  expect(isBetter(withPoles(Math.floor(verdict.irregular + 0.9 * share)), closedOff, 384)).toBe(true);
+  expect(isBetter(withPoles(Math.ceil(verdict.irregular + 1.1 * share)), closedOff, 384)).toBe(false);
 });

@@ -121,14 +121,17 @@ const spiralling = ({ soup }: Pick<Piece, 'soup'>): number =>
 const CORNERS = 1;
 const LEAST = 1;
 const AWAY = 1;
+/** A quad over no form, as many as there may be of the others. */
+const STRAYS = 0.03;
 
 /** Fewer handles and lines missing, or crossings; with as many, less of the form bare, where that does not cost as much in poles, spirals or the count. */
 export function isBetter(a: Piece, b: Piece, target: number): boolean {
   if (missing(a) !== missing(b)) return missing(a) < missing(b);
-  const price = ({ bare, short, away, ...piece }: Piece): number =>
+  const price = ({ bare, short, away, astray, ...piece }: Piece): number =>
     LIMBS * bare +
     TIPS * short +
     AWAY * away +
+    STRAYS * astray +
     piece.verdict.irregular / Math.max(1, piece.verdict.interior) +
     COUNTS * countOff(piece, target) +
     SPIRALS * spiralling(piece) +

@@ -1,7 +1,7 @@
 import type { Vec3 } from '../../math';
 import type { SculptSurface } from '../../surface';
 import { cornerOf } from '../quads/QuadLinks';
-import type { QuadSoup } from '../quads/QuadSoup';
+import { middleOf, type QuadSoup } from '../quads/QuadSoup';
 import { awayCost, NEAR } from './awayCost';
 
 /** A quad whose middle is further off the form than this share of a quad's length spans something. */
@@ -42,7 +42,7 @@ export class Spans {
   }
   private lookAt(q: number): void {
     const far = SPANS * this.size;
-    this.isFar[q] = this.form.distanceBeyond(this.middleOf(4 * q), far) > far ? 1 : 0;
+    this.isFar[q] = this.form.distanceBeyond(middleOf(this.soup, 4 * q), far) > far ? 1 : 0;
   }
 
   /** Whether a quad at a point spans something. */
@@ -56,7 +56,7 @@ export class Spans {
     this.then.length = 0;
     if (!this.isAsked) return;
     for (const q of this.around[v]) {
-      this.then.push(this.form.distanceBeyond(this.middleOf(q), this.near));
+      this.then.push(this.form.distanceBeyond(middleOf(this.soup, q), this.near));
       this.then.push(this.form.distanceBeyond(this.middleOfEdge(q, v), this.near));
     }
   }
@@ -66,7 +66,7 @@ export class Spans {
     if (!this.isAsked) return 0;
     let sum = 0;
     for (const [i, q] of this.around[v].entries()) {
-      if (this.then[2 * i] + WITH_QUAD * gone > this.near) sum += this.costAt(this.middleOf(q));
+      if (this.then[2 * i] + WITH_QUAD * gone > this.near) sum += this.costAt(middleOf(this.soup, q));
       if (this.then[2 * i + 1] + WITH_EDGE * gone > this.near) sum += this.costAt(this.middleOfEdge(q, v));
       if (sum >= most) break;
     }
@@ -77,11 +77,6 @@ export class Spans {
     return DEAR * awayCost(away * away);
   }
 
-  private middleOf(q: number): Vec3 {
-    const { points: p, quads } = this.soup;
-    const [a, b, c, d] = [3 * quads[q], 3 * quads[q + 1], 3 * quads[q + 2], 3 * quads[q + 3]];
-    return [(p[a] + p[b] + p[c] + p[d]) / 4, (p[a + 1] + p[b + 1] + p[c + 1] + p[d + 1]) / 4, (p[a + 2] + p[b + 2] + p[c + 2] + p[d + 2]) / 4]; // prettier-ignore
-  }
   /** Of the edge from a point to the next one round quad q / 4. */
   private middleOfEdge(q: number, v: number): Vec3 {
     const { points: p, quads } = this.soup;

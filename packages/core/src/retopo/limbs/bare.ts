@@ -1,6 +1,6 @@
 import type { Vec3 } from '../../math';
 import type { SculptSurface } from '../../surface';
-import { type QuadSoup, surfaceOfQuads } from '../quads/QuadSoup';
+import { middleOf, type QuadSoup, surfaceOfQuads } from '../quads/QuadSoup';
 import type { Task } from '../quads/Task';
 
 /** So many quads' lengths from the quads, a place of the form has none; more than this share of such places are a limb. */
@@ -14,6 +14,8 @@ export const DEARLY_BARE = 0.005;
 /** So far away, it is not followed; so far, a limb ends early. */
 export const BARE = 0.5;
 export const SHORT = 1.5;
+/** A quad whose middle is so far off the form is over none. */
+const ASTRAY = 0.45;
 
 /** Whether a part of the form has no quads. */
 export const isShort = (soup: QuadSoup, task: Task): boolean => bareShare(soup, task, LOST.away) > LOST.share;
@@ -26,15 +28,30 @@ export interface Bareness {
   short: number;
   /** how far away they are, the root of the mean square, in lengths of a quad */
   away: number;
+  /** quads over no form, as where they close a limb off that then stands beside it */
+  astray: number;
 }
 
-/** Cost: a closest point for some thousand places. */
-export function barenessOf(soup: QuadSoup, { samples, size }: Pick<Task, 'samples' | 'size'>): Bareness {
-  if (soup.quads.length === 0) return { bare: 1, short: 1, away: 1 };
+/** Cost: a closest point for some thousand places, and for each quad. */
+export function barenessOf(soup: QuadSoup, task: Pick<Task, 'samples' | 'size'>, form: SculptSurface): Bareness {
+  const { samples, size } = task;
+  if (soup.quads.length === 0) return { bare: 1, short: 1, away: 1, astray: 0 };
   const { far, asked } = placesBeyond(surfaceOfQuads(soup), samples, 0);
   const share = (away: number): number => far.filter((place) => place.away > away * size).length / Math.max(1, asked);
   const squared = far.reduce((sum, { away }) => sum + away ** 2, 0) / Math.max(1, asked);
-  return { bare: share(BARE), short: share(SHORT), away: Math.sqrt(squared) / size };
+  return {
+    bare: share(BARE),
+    short: share(SHORT),
+    away: Math.sqrt(squared) / size,
+    astray: astrayOf(soup, size, form),
+  };
+}
+
+function astrayOf(soup: QuadSoup, size: number, form: SculptSurface): number {
+  const far = ASTRAY * size;
+  let sum = 0;
+  for (let q = 0; q < soup.quads.length; q += 4) if (form.distanceBeyond(middleOf(soup, q), far) > far) sum++;
+  return sum;
 }
 
 /** Share of the form's places that are further than so many quads' lengths from any. */

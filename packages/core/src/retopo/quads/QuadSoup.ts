@@ -1,3 +1,4 @@
+import type { Vec3 } from '../../math';
 import type { PolygonSoup } from '../../mesh';
 import { SculptSurface } from '../../surface';
 
@@ -25,4 +26,10 @@ export function surfaceOfQuads({ points, quads }: QuadSoup): SculptSurface {
     indices.set([a, b, c, a, c, d], 6 * q);
   }
   return SculptSurface.build({ positions: Float32Array.from(points), indices });
+}
+
+/** The mean of a quad's points, which is told by its first corner. */
+export function middleOf({ points: p, quads }: QuadSoup, q: number): Vec3 {
+  const [a, b, c, d] = [3 * quads[q], 3 * quads[q + 1], 3 * quads[q + 2], 3 * quads[q + 3]];
+  return [(p[a] + p[b] + p[c] + p[d]) / 4, (p[a + 1] + p[b + 1] + p[c + 1] + p[d + 1]) / 4, (p[a + 2] + p[b + 2] + p[c + 2] + p[d + 2]) / 4]; // prettier-ignore
 }
