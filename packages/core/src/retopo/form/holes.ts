@@ -1,4 +1,5 @@
-import { nextHalf, type TriMesh } from './TriMesh';
+import { borderLoops } from './borderLoops';
+import type { TriMesh } from './TriMesh';
 
 const NONE = -1;
 
@@ -13,19 +14,11 @@ export function closeHoles(
   isKept: (h: number) => boolean,
 ): { closed: number; corners: Uint8Array; gone: ReadonlySet<number> } {
   const marks = [...corners];
-  const seen = new Set<number>();
   const gone = new Set<number>();
   let closed = 0;
   const end = 3 * mesh.triangles;
-  for (let first = 0; first < end; first++) {
-    if (!isOpen(mesh, first) || seen.has(first)) continue;
-    const loop = loopFrom(mesh, first);
-    let length = 0;
-    for (const h of loop) {
-      seen.add(h);
-      length += Math.sqrt(mesh.squaredLength(h));
-    }
-    if (length >= around || loop.length < 3 || loop.some(isKept)) continue;
+  for (const loop of borderLoops(mesh)) {
+    if (lengthOf(mesh, loop) >= around || loop.length < 3 || loop.some(isKept)) continue;
     fan(mesh, loop);
     for (const h of loop) {
       gone.add(mesh.line[h]);
@@ -40,21 +33,8 @@ export function closeHoles(
   return { closed, corners: Uint8Array.from(marks), gone };
 }
 
-const isOpen = (mesh: TriMesh, h: number): boolean => mesh.isAlive(Math.floor(h / 3)) && mesh.twin[h] === NONE;
-
-/** Border half-edges in the order in which they follow one another. */
-function loopFrom(mesh: TriMesh, first: number): number[] {
-  const loop: number[] = [];
-  let h = first;
-  do {
-    loop.push(h);
-    // round the end to the next open edge that leaves it
-    let next = nextHalf(h);
-    while (mesh.twin[next] !== NONE) next = nextHalf(mesh.twin[next]);
-    h = next;
-  } while (h !== first);
-  return loop;
-}
+const lengthOf = (mesh: TriMesh, halves: readonly number[]): number =>
+  halves.reduce((sum, h) => sum + Math.sqrt(mesh.squaredLength(h)), 0);
 
 function fan(mesh: TriMesh, loop: readonly number[]): void {
   mesh.makeRoom();

@@ -1,4 +1,5 @@
 import { isOnPlane, type MirrorPlane } from '../../math';
+import { borderLoops } from '../form/borderLoops';
 import type { TriMesh } from '../form/TriMesh';
 
 /** A border that leaves the mirror plane for less than so many quads' lengths, or comes back to it for less, is as if it had not. */
@@ -26,23 +27,6 @@ export function planeEnds(mesh: TriMesh, plane: MirrorPlane, size: number): numb
       return isOn ? [...(before.isOn ? [] : [from]), ...(after.isOn ? [] : [to])] : [];
     });
   });
-}
-
-/** Half-edges of each border, in order. */
-function borderLoops(mesh: TriMesh): number[][] {
-  const next = new Map<number, number>();
-  for (let h = 0; h < mesh.twin.length; h++) if (mesh.twin[h] === -1 && mesh.isAlive(Math.floor(h / 3))) next.set(mesh.from[h], h); // prettier-ignore
-  const loops: number[][] = [];
-  for (const first of next.keys()) {
-    const loop: number[] = [];
-    for (let v = first, h = next.get(v); h !== undefined; h = next.get(v)) {
-      next.delete(v);
-      loop.push(h);
-      v = mesh.to(h);
-    }
-    if (loop.length > 0) loops.push(loop);
-  }
-  return loops;
 }
 
 function stretchesOf(mesh: TriMesh, loop: readonly number[], plane: MirrorPlane): Stretch[] {
