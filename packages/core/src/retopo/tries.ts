@@ -121,8 +121,8 @@ const spiralling = ({ soup }: Pick<Piece, 'soup'>): number =>
 const CORNERS = 1;
 const LEAST = 1;
 const AWAY = 1;
-/** A quad over no form, as many as there may be of the others. */
-const STRAYS = 0.03;
+/** A quad over no form, however many quads there are. */
+const ASTRAY = 0.03;
 
 /** Fewer handles and lines missing, or crossings; with as many, less of the form bare, where that does not cost as much in poles, spirals or the count. */
 export function isBetter(a: Piece, b: Piece, target: number): boolean {
@@ -131,7 +131,7 @@ export function isBetter(a: Piece, b: Piece, target: number): boolean {
     LIMBS * bare +
     TIPS * short +
     AWAY * away +
-    STRAYS * astray +
+    ASTRAY * astray +
     piece.verdict.irregular / Math.max(1, piece.verdict.interior) +
     COUNTS * countOff(piece, target) +
     SPIRALS * spiralling(piece) +

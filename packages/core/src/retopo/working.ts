@@ -1,8 +1,9 @@
-import { isOnPlane, type MirrorPlane } from '../math';
+import type { MirrorPlane } from '../math';
 import type { SculptSurface } from '../surface';
 import { collapse, mayCollapse } from './form/collapse';
 import { FacingForm } from './form/FacingForm';
 import { moveSoundly, THIN, turnsAway } from './form/moveSoundly';
+import { isOnCut } from './form/onCut';
 import { faceForm, pinch } from './form/surgery';
 import { nextHalf, prevHalf, type TriMesh } from './form/TriMesh';
 import { openNarrowCorners } from './field/narrowCorners';
@@ -112,9 +113,6 @@ function tryCollapse(mesh: TriMesh, corners: Marks, half: number, longest: numbe
   mesh.facing.set(facing, 3 * v);
   collapse(mesh, h, at[0], at[1], at[2]);
 }
-
-const isOnCut = ({ points: p }: TriMesh, v: number, plane: MirrorPlane): boolean =>
-  isOnPlane([p[3 * v], p[3 * v + 1], p[3 * v + 2]], plane);
 
 /** Whether an edge whose start moves to its end on the mirror plane would draw another across to the plane: with its image it would be one edge twice, and triangles would lie in the plane. */
 function spansCut(mesh: TriMesh, h: number, plane: MirrorPlane): boolean {

@@ -1,4 +1,5 @@
-import { conjugateGradients, isOnPlane, WayQueue, type MirrorPlane, type Vec3 } from '../../math';
+import { conjugateGradients, WayQueue, type MirrorPlane, type Vec3 } from '../../math';
+import { isOnCut } from '../form/onCut';
 import { prevHalf, type TriMesh } from '../form/TriMesh';
 import { indicesOf, rise, turnsAt, type CrossField } from './field';
 import { flatSectors, type Sector } from './narrowCorners';
@@ -60,8 +61,7 @@ export function polesAt({ points }: TriMesh, index: Int8Array): Pole[] {
 
 /** Points where the border in the mirror plane turns for the crosses, by so many quarters, and no line comes in. Cost: the border. */
 function bentInPlane(mesh: TriMesh, field: CrossField, plane: MirrorPlane): { v: number; turns: number }[] {
-  const { points: p } = mesh;
-  const isOn = (v: number): boolean => isOnPlane([p[3 * v], p[3 * v + 1], p[3 * v + 2]], plane);
+  const isOn = (v: number): boolean => isOnCut(mesh, v, plane);
   const bent: { v: number; turns: number }[] = [];
   for (let v = 0; v < mesh.vertices; v++) {
     if (!isOn(v) || !mesh.isBorder(v)) continue;

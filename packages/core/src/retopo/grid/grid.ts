@@ -1,5 +1,6 @@
-import { dissected, isOnPlane, type MirrorPlane } from '../../math';
+import { dissected, type MirrorPlane } from '../../math';
 import type { CrossField } from '../field/field';
+import { isOnCut } from '../form/onCut';
 import { nextHalf, type TriMesh } from '../form/TriMesh';
 import type { RidgeChain } from '../lines/ridgeChains';
 import { closingNumbers, rowsAsOne, tiedNumbers } from './closedRings';
@@ -139,8 +140,7 @@ export class Grid {
   private isInPlane(wedge: number, plane: MirrorPlane | null): boolean {
     const { mesh, seams } = this;
     const v = seams.vertex[wedge];
-    if (v < 0 || !plane || !mesh.isBorder(v)) return false;
-    return isOnPlane([mesh.points[3 * v], mesh.points[3 * v + 1], mesh.points[3 * v + 2]], plane);
+    return v >= 0 && plane !== null && mesh.isBorder(v) && isOnCut(mesh, v, plane);
   }
 
   /** Each square's wish and weight as they are now. */

@@ -1,5 +1,6 @@
-import { isOnPlane, type MirrorPlane } from '../../math';
+import type { MirrorPlane } from '../../math';
 import { borderLoops } from '../form/borderLoops';
+import { isOnCut } from '../form/onCut';
 import type { TriMesh } from '../form/TriMesh';
 
 /** A border that leaves the mirror plane for less than so many quads' lengths, or comes back to it for less, is as if it had not. */
@@ -30,9 +31,7 @@ export function planeEnds(mesh: TriMesh, plane: MirrorPlane, size: number): numb
 }
 
 function stretchesOf(mesh: TriMesh, loop: readonly number[], plane: MirrorPlane): Stretch[] {
-  const { points: p } = mesh;
-  const isOn = (v: number): boolean => isOnPlane([p[3 * v], p[3 * v + 1], p[3 * v + 2]], plane);
-  const isIn = loop.map((h) => isOn(mesh.from[h]) && isOn(mesh.to(h)));
+  const isIn = loop.map((h) => isOnCut(mesh, mesh.from[h], plane) && isOnCut(mesh, mesh.to(h), plane));
   // where none begins, all is one
   const first = Math.max(0, isIn.findIndex((is, i) => is !== isIn.at(i - 1))); // prettier-ignore
   const stretches: Stretch[] = [];
