@@ -5,7 +5,7 @@ import { throughForm } from './fit/throughForm';
 import type { Piece } from './gridQuads';
 import { barenessOf, DEARLY_BARE, WHOLE } from './limbs/bare';
 import { onTheForm } from './limbs/onTheForm';
-import { countByRows } from './mend/countByRows';
+import { byOneRow, countByRows } from './mend/countByRows';
 import { fewerPoles } from './mend/fewerPoles';
 import { foldsMended, POOR } from './mend/mendFolds';
 import { isNoWorse, settled, squared, type Checked } from './mend/settled';
@@ -74,36 +74,51 @@ function withoutPoor(first: Piece, task: Task): Piece {
 /** No more of the least 5 % of corners than this is given for the count; and for a few quads over it, or for opening points. */
 const DEARLY_SQUARE = 0.04;
 const HARDLY_SQUARE = 0.01;
-/** So many rows are tried first for it, or where it is only a few over; and so much of the form may be bare for it. */
-const ROWS_TRIED = 4;
+/** So many rows are tried one by one for it, and where it is only a few over. */
+const ROWS_TRIED = 8;
 const ROWS_TRIED_OVER = 2;
 /** With more quads than this a try for a few over takes ten seconds, and stays as it is. */
 const MANY_QUADS = 4000;
+/** So much of the form may be bare for it. */
 const NEARER_BARE = 0.02;
 /** And so much more of it out of reach of its limbs, where the count is far off: points still reach for their tips afterwards. */
 const NEARER_SHORT = 4e-4;
 
-/** As many quads as are wanted, or a few less, if they are not nearly, or more: by rows of them; as it was where quads suffer from that, or a limb. What is wanted is mostly a budget. Cost: as `countByRows`. */
+/** As many quads as are wanted, or a few less, if they are not nearly, or more: by rows of them, all at once, or one by one where quads suffer from that, or a limb; as it was where they do from each. What is wanted is mostly a budget. Cost: as `countByRows`, and a check of what came of it, and of each row that is tried. */
 function withCount(first: Piece, task: Task, wanted: number): Piece {
   const share = (soup: QuadSoup): number => soup.quads.length / 4 / wanted;
-  const missedBy = (soup: QuadSoup): number => Math.max(0, share(soup) - 1, 1 - mayBeOff(wanted) - share(soup));
-  if (missedBy(first.soup) === 0) return first;
+  const missedBy = ({ soup }: Pick<Piece, 'soup'>): number =>
+    Math.max(0, share(soup) - 1, 1 - mayBeOff(wanted) - share(soup));
+  if (missedBy(first) === 0) return first;
   const isFar = Math.abs(share(first.soup) - 1) > mayBeOff(wanted);
   if (!isFar && first.soup.quads.length / 4 > MANY_QUADS) return first;
+  const { ground, topology } = task;
+  const near = (1 - COUNT_OFF / 2) * wanted;
   const isTip = (points: Float64Array, v: number): boolean => first.tips.has(placeKey(points, v));
-  for (let passed = 0; passed < (isFar ? ROWS_TRIED : ROWS_TRIED_OVER); passed++) {
-    const soup = countByRows(first.soup, (1 - COUNT_OFF / 2) * wanted, task.ground, isTip, passed);
-    if (soup === first.soup) break;
-    if (missedBy(soup) >= (isFar ? missedBy(first.soup) : Number.MIN_VALUE)) continue;
-    squared(soup, task.ground, pointsAt(soup, first.tips));
-    const second = settled(soup, task.topology, task.ground);
-    const isSquare = isAsSquare(second, first, isFar ? DEARLY_SQUARE : HARDLY_SQUARE);
-    if (!isSquare || missedBy(second.soup) >= missedBy(first.soup)) continue;
+  /** in the place of what was taken so far, if that is nearer and nothing suffers by more than is `dear` */
+  const taken = (soup: QuadSoup, sofar: Piece, dear: number): Piece | null => {
+    if (missedBy({ soup }) >= (isFar ? missedBy(sofar) : Number.MIN_VALUE)) return null;
+    squared(soup, ground, pointsAt(soup, first.tips));
+    const second = settled(soup, topology, ground);
+    if (!isAsSquare(second, first, isFar ? DEARLY_SQUARE : HARDLY_SQUARE) || missedBy(second) >= missedBy(sofar))
+      return null;
     // quads are drawn nearer to the form after this
-    const made = isFar ? insteadOf(first, second, task, NEARER_BARE, NEARER_SHORT) : insteadOf(first, second, task);
-    if (made !== first) return made;
+    const made = insteadOf(first, second, task, dear, isFar ? NEARER_SHORT : 0);
+    return made === first ? null : made;
+  };
+  const all = countByRows(first.soup, near, ground, isTip);
+  let best = (all !== first.soup && taken(all, first, isFar ? NEARER_BARE : DEARLY_BARE)) || first;
+  const refused = new Set<string>();
+  for (let tries = isFar ? ROWS_TRIED : ROWS_TRIED_OVER; tries > 0 && missedBy(best) > 0;) {
+    let next: Piece | null = null;
+    for (const soup of byOneRow(best.soup, near, ground, isTip, refused)) {
+      next = taken(soup, best, DEARLY_BARE);
+      if (next || --tries === 0) break;
+    }
+    if (!next) break;
+    best = next;
   }
-  return first;
+  return best;
 }
 
 /** Other quads in the place of a piece's; the piece where they cost it more of the form, or a line, or run through each other more. */
