@@ -7,7 +7,7 @@ import type { Ground } from '../lines/ground';
 import { qualityOf } from '../quads/QuadCheck';
 import { eulerOf, QuadLinks } from '../quads/QuadLinks';
 import { type QuadSoup, surfaceOfQuads } from '../quads/QuadSoup';
-import { countByRows } from './countByRows';
+import { byOneRow, countByRows } from './countByRows';
 import { faultsOf } from './mendQuads';
 import { aspectOf, plainRows, withoutRow, withRowHalved } from './rows';
 
@@ -111,5 +111,30 @@ it('a count is come nearer to by rows, over seeded counts: by no more than the s
       expect(made.points.length / 3).toBe(count(made));
     }),
     { numRuns: 25 },
+  );
+});
+
+it('rows that bring a count nearer come one by one, the long ones first, and none again that was refused', () => {
+  fc.assert(
+    fc.property(fc.integer({ min: 120, max: 260 }), fc.integer({ min: 0, max: 9 }), (wanted, taken) => {
+      const { soup, ground } = onItself(torusMesh(20, 8));
+      const off = ({ quads }: QuadSoup): number => Math.abs(quads.length / 4 - wanted);
+      const refused = new Set<string>();
+      const by: number[] = [];
+      for (const next of byOneRow(soup, wanted, ground, free, refused)) {
+        expect(off(next)).toBeLessThan(off(soup));
+        expect([eulerOf(next), faultsOf(next, [])]).toEqual([0, []]);
+        by.push(Math.abs(count(next) - count(soup)));
+        if (by.length > taken) break;
+      }
+      const isLong = by.map((quads) => quads >= off(soup) / 4);
+      expect(isLong).toEqual([...isLong].sort().reverse());
+      expect(refused.size).toBe(Math.min(taken, by.length));
+      const again = [...byOneRow(soup, wanted, ground, free, refused)].length;
+      const all = [...byOneRow(soup, wanted, ground, free, new Set())].length;
+      expect(again).toBe(all - Math.min(taken, by.length));
+      expect([...byOneRow(soup, wanted, ground, free, refused)]).toEqual([]);
+    }),
+    { numRuns: 8 },
   );
 });
