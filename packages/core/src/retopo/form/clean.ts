@@ -1,5 +1,6 @@
 import { HalfLoopError } from '../../errors';
 import { weldExact } from '../../surface';
+import { withCapsIn } from './caps';
 import { EdgeList, Lists } from './EdgeList';
 import { partDoubles } from './surgery';
 import { nextHalf, prevHalf, TriMesh } from './TriMesh';
@@ -24,7 +25,7 @@ const WELD = 1e-7;
 const NONE = -1;
 
 /**
- * Makes manifold, alike wound parts of any triangles: points welded, triangles without area and doubled ones dropped, windings made to agree,
+ * Makes manifold, alike wound parts of any triangles: points welded, triangles without area and doubled ones dropped, without a crack where their points lie on a line, windings made to agree,
  * edges with more than two faces paired by the flattest turn, points that several fans share taken apart. Nothing is filled. Throws
  * BAD_INPUT when nothing is left. Cost: linear, with 40 bytes a triangle.
  */
@@ -32,11 +33,12 @@ export function cleaned({ positions, indices }: Triangles): Cleaned {
   const mended: string[] = [];
   const say = (n: number, what: string): void => void (n > 0 && mended.push(`${n.toLocaleString('en')} ${what}`));
   const { points, at } = welded(positions);
-  const { corners, flat, doubled } = distinct(points, indices, at);
-  if (corners.length === 0)
+  const { corners: kept, flat, caps, doubled } = distinct(points, indices, at);
+  if (kept.length === 0)
     throw new HalfLoopError('BAD_INPUT', 'There is no triangle with an area here; there is nothing to lay on.');
   say(flat, 'triangle(s) without an area dropped');
   say(doubled, 'doubled triangle(s) dropped');
+  const corners = withCapsIn(points, kept, caps);
   const edges = new EdgeList(corners, points.length / 3);
   const { turned, cut } = windAlike(corners, edges);
   say(turned, 'triangle(s) turned over');
@@ -71,9 +73,10 @@ function distinct(
   p: Float64Array,
   indices: ArrayLike<number>,
   at: Uint32Array,
-): { corners: Int32Array; flat: number; doubled: number } {
+): { corners: Int32Array; flat: number; caps: [number, number, number][]; doubled: number } {
   const corners = new Int32Array(indices.length);
   const kept = new Lists(p.length / 3, indices.length / 3);
+  const caps: [number, number, number][] = [];
   let n = 0,
     flat = 0,
     doubled = 0;
@@ -83,6 +86,7 @@ function distinct(
       w = at[indices[i + 2]];
     if (isFlat(p, u, v, w)) {
       flat++;
+      if (u !== v && v !== w && w !== u) caps.push([u, v, w]);
       continue;
     }
     // triangles are kept by their least point
@@ -104,7 +108,7 @@ function distinct(
     corners[3 * n + 2] = w;
     n++;
   }
-  return { corners: corners.slice(0, 3 * n), flat, doubled };
+  return { corners: corners.slice(0, 3 * n), flat, caps, doubled };
 }
 
 function isFlat(p: Float64Array, a: number, b: number, c: number): boolean {
