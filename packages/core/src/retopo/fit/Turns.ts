@@ -5,7 +5,7 @@ import type { QuadSoup } from '../quads/QuadSoup';
 /** Turns one way and back by no more than this, as the product of the angles' sines, cost nothing. */
 const FREE = 0.08;
 /** What turns by right angles cost against corners that are not square. */
-const DEAR = 1;
+const DEAR = 0.5;
 
 /**
  * Loops that zigzag along the form where they ran straight before: points moved one by one may each be nearer to it by that. How a loop goes with the form, round a limb or over an edge, is no turn, a bow all
