@@ -35,6 +35,11 @@ export function finished(tried: Piece, task: Task, target: number, stages: Stage
 /** No corner is worse than this where it was not before, for the sake of fewer poles. */
 export const SOUND = 0.3;
 
+/** What the form asks of a corner, as a point of few degrees does, comes out a little other each time. */
+const AS_IT_WAS = 0.005;
+const leastOf = ({ verdict: { quality } }: Pick<Checked, 'verdict'>): number =>
+  Math.min(SOUND, quality.least - AS_IT_WAS);
+
 /** Without the poles that the form does not ask for; as it was where quads suffer from that, or a limb. Cost: fillings for each pair of poles near by. */
 function withFewerPoles(first: Piece, task: Task): Piece {
   const { ground, samples, size, topology } = task;
@@ -43,7 +48,7 @@ function withFewerPoles(first: Piece, task: Task): Piece {
   // points that stay do not move while poles go
   squared(few, ground, pointsAt(few, first.tips));
   const second = settled(few, topology, ground);
-  const isSquare = second.verdict.quality.least > Math.min(SOUND, first.verdict.quality.least);
+  const isSquare = second.verdict.quality.least >= leastOf(first);
   return isSquare ? insteadOf(first, second, task) : first;
 }
 
@@ -60,7 +65,7 @@ function withoutSixes(first: Piece, task: Task, wanted: number): Piece {
 
 /** Whether no corner is worse than is sound, or than it was, and the least 5 % of them hardly. */
 const isAsSquare = ({ verdict: { quality } }: Checked, { verdict }: Checked, dearly: number): boolean =>
-  quality.least > Math.min(SOUND, verdict.quality.least) && quality.low > verdict.quality.low - dearly;
+  quality.least >= leastOf({ verdict }) && quality.low > verdict.quality.low - dearly;
 
 /** With quads whose corners are poor filled anew; as it was where no corner gets better by that, or a limb or a line suffers. Cost: as `foldsMended`, where there are any. */
 function withoutPoor(first: Piece, task: Task): Piece {
