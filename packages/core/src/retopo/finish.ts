@@ -100,9 +100,9 @@ function withCount(first: Piece, task: Task, wanted: number): Piece {
   const { ground, topology } = task;
   const near = (1 - COUNT_OFF / 2) * wanted;
   const isTip = (points: Float64Array, v: number): boolean => first.tips.has(placeKey(points, v));
-  /** in the place of what was taken so far, if that is nearer and nothing suffers by more than is `dear` */
+  const isNearer = (soup: QuadSoup, sofar: Piece): boolean => missedBy({ soup }) < (isFar ? missedBy(sofar) : Number.MIN_VALUE); // prettier-ignore
+  /** in the place of what was taken so far, if that stays nearer and nothing suffers by more than is `dear` */
   const taken = (soup: QuadSoup, sofar: Piece, dear: number): Piece | null => {
-    if (missedBy({ soup }) >= (isFar ? missedBy(sofar) : Number.MIN_VALUE)) return null;
     squared(soup, ground, pointsAt(soup, first.tips));
     const second = settled(soup, topology, ground);
     if (!isAsSquare(second, first, isFar ? DEARLY_SQUARE : HARDLY_SQUARE) || missedBy(second) >= missedBy(sofar))
@@ -112,11 +112,12 @@ function withCount(first: Piece, task: Task, wanted: number): Piece {
     return made === first ? null : made;
   };
   const all = countByRows(first.soup, near, ground, isTip);
-  let best = (all !== first.soup && taken(all, first, isFar ? NEARER_BARE : DEARLY_BARE)) || first;
+  let best = (isNearer(all, first) && taken(all, first, isFar ? NEARER_BARE : DEARLY_BARE)) || first;
   const refused = new Set<string>();
   for (let tries = isFar ? ROWS_TRIED : ROWS_TRIED_OVER; tries > 0 && missedBy(best) > 0;) {
     let next: Piece | null = null;
     for (const soup of byOneRow(best.soup, near, ground, isTip, refused)) {
+      if (!isNearer(soup, best)) continue;
       next = taken(soup, best, DEARLY_BARE);
       if (next || --tries === 0) break;
     }
