@@ -1,15 +1,16 @@
 import { inLine } from '../quads/jumps';
 import { QuadLinks, turnedBy } from '../quads/QuadLinks';
 import type { QuadSoup } from '../quads/QuadSoup';
+import { edgesRound, LEAST_ROUND } from '../quads/slender';
 
 /** Turns one way and back by no more than this, as the product of the angles' sines, cost nothing. */
-const FREE = 0.08;
+const FREE = 0.02;
 /** What turns by right angles cost against corners that are not square. */
-const DEAR = 0.5;
+const DEAR = 1;
 
 /**
- * Loops that zigzag along the form where they ran straight before: points moved one by one may each be nearer to it by that. How a loop goes with the form, round a limb or over an edge, is no turn, a bow all
- * one way costs nothing, nor does a zigzag that was there. Cost of making: linear.
+ * Loops along slender limbs that zigzag where they ran straight before: with so few quads round, each ring comes nearer to the form by turning against the one beside it. How a loop goes with the form is no turn, a bow all
+ * one way costs nothing, nor does a zigzag that was there. Elsewhere loops are free: one that goes up onto a ridge gets there point by point. Cost of making: linear.
  */
 export class Turns {
   /** the four points at each stretch of a loop that goes on at both of its ends */
@@ -28,7 +29,9 @@ export class Turns {
     this.at = Array.from(onLine, () => []);
     for (let h = 0; h < quads.length; h++) {
       const middle = inLine(links, h);
-      const last = middle < 0 ? -1 : inLine(links, middle);
+      // the ring that crosses it where that begins
+      if (middle < 0 || edgesRound(turnedBy(middle, 3), links) > LEAST_ROUND) continue;
+      const last = inLine(links, middle);
       if (last < 0) continue;
       const four = [quads[h], quads[middle], quads[last], quads[turnedBy(last, 1)]];
       // each is met from both of its ends
