@@ -6,7 +6,6 @@ import { awayCost, NEAR } from './awayCost';
 import { FollowedPlaces } from './FollowedPlaces';
 import { Spans } from './Spans';
 import { Squaring } from './squarer';
-import { Turns } from './Turns';
 
 const ROUNDS = 30;
 /** The first step, of the mean length of the edges at a point, the longest, the last, and what it grows and shrinks by. */
@@ -51,7 +50,6 @@ class Nearing extends Squaring {
   private readonly places: FollowedPlaces;
   private readonly pairs: EdgePairs;
   private readonly spans: Spans;
-  private readonly turns: Turns;
   private byQuad: number[][] = [];
   /** round the point that is moved: where the places begin that are off, and what no quad may get worse than */
   private readonly own: number[] = [];
@@ -76,7 +74,6 @@ class Nearing extends Squaring {
     this.pairs = new EdgePairs(soup);
     this.places = new FollowedPlaces(soup, this.around, surface, size, EACH);
     this.spans = new Spans(soup, this.around, surface, size);
-    this.turns = new Turns(soup, this.normals);
     this.hasMoved = new Uint8Array(soup.quads.length / 4);
     this.isEven = new Uint8Array(soup.onLine.length);
   }
@@ -148,7 +145,6 @@ class Nearing extends Squaring {
     const { points: p } = this.soup;
     this.gone = Math.hypot(p[3 * v] - this.begun[0], p[3 * v + 1] - this.begun[1], p[3 * v + 2] - this.begun[2]);
     for (let i = 0; i < this.own.length && sum < most; i++) sum += this.placeCost(v, i);
-    if (sum < most) sum += this.turns.cost(v);
     if (sum < most) sum += this.spans.cost(v, this.gone, most - sum);
     return sum < most ? sum + this.pairs.cost(v) : sum;
   }

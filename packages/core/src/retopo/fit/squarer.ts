@@ -45,7 +45,7 @@ export function squarer(
 export class Squaring {
   /** point → the quads round it, as 4·q */
   readonly around: number[][];
-  protected readonly normals: Float64Array;
+  private readonly normals: Float64Array;
   private readonly form: FacingForm;
   private readonly wanted: [number, number, number] = [0, 0, 0];
 

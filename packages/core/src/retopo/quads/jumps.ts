@@ -74,8 +74,8 @@ export class EdgePairs {
 /** One number for both half-edges of an edge. */
 const edgeOf = (links: QuadLinks, h: number): number => Math.max(h, links.twin(h));
 
-/** The half-edge that goes on from one, straight over a point with quads on all four sides; or −1. Cost: the quads there. */
-export function inLine(links: QuadLinks, h: number): number {
+/** The half-edge that goes on from one, straight over a point with quads on all four sides; or −1. */
+function inLine(links: QuadLinks, h: number): number {
   const v = links.quads[turnedBy(h, 1)];
   if (links.countAt(v) !== 4 || !links.fansAt(v).isClosed) return -1;
   return turnedBy(links.twin(turnedBy(h, 1)), 1);
