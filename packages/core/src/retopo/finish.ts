@@ -15,7 +15,7 @@ import { linesLost } from './quads/linesLost';
 import { QuadCheck } from './quads/QuadCheck';
 import type { QuadSoup } from './quads/QuadSoup';
 import type { Task } from './quads/Task';
-import { verified } from './quads/verify';
+import { verified, type Verdict } from './quads/verify';
 import type { Stages } from './Stages';
 
 /** With fewer poles, as many quads as are wanted, and as near to the form as they come. Cost: as what that takes, one after the other. */
@@ -37,8 +37,8 @@ export const SOUND = 0.3;
 
 /** What the form asks of a corner, as a point of few degrees does, comes out a little other each time. */
 const AS_IT_WAS = 0.005;
-const leastOf = ({ verdict: { quality } }: Pick<Checked, 'verdict'>): number =>
-  Math.min(SOUND, quality.least - AS_IT_WAS);
+/** How bad the worst corner may come out where it was as it is. */
+const mayBeLeast = ({ quality }: Verdict): number => Math.min(SOUND, quality.least - AS_IT_WAS);
 
 /** Without the poles that the form does not ask for; as it was where quads suffer from that, or a limb. Cost: fillings for each pair of poles near by. */
 function withFewerPoles(first: Piece, task: Task): Piece {
@@ -48,7 +48,7 @@ function withFewerPoles(first: Piece, task: Task): Piece {
   // points that stay do not move while poles go
   squared(few, ground, pointsAt(few, first.tips));
   const second = settled(few, topology, ground);
-  const isSquare = second.verdict.quality.least >= leastOf(first);
+  const isSquare = second.verdict.quality.least >= mayBeLeast(first.verdict);
   return isSquare ? insteadOf(first, second, task) : first;
 }
 
@@ -65,7 +65,7 @@ function withoutSixes(first: Piece, task: Task, wanted: number): Piece {
 
 /** Whether no corner is worse than is sound, or than it was, and the least 5 % of them hardly. */
 const isAsSquare = ({ verdict: { quality } }: Checked, { verdict }: Checked, dearly: number): boolean =>
-  quality.least >= leastOf({ verdict }) && quality.low > verdict.quality.low - dearly;
+  quality.least >= mayBeLeast(verdict) && quality.low > verdict.quality.low - dearly;
 
 /** With quads whose corners are poor filled anew; as it was where no corner gets better by that, or a limb or a line suffers. Cost: as `foldsMended`, where there are any. */
 function withoutPoor(first: Piece, task: Task): Piece {
@@ -84,7 +84,7 @@ const ROWS_TRIED = 8;
 const ROWS_TRIED_OVER = 2;
 /** With more quads than this a try for a few over takes ten seconds, and stays as it is. */
 const MANY_QUADS = 4000;
-/** So much of the form may be bare for it. */
+/** So much of the form may be bare for all rows at once. */
 const NEARER_BARE = 0.02;
 /** And so much more of it out of reach of its limbs, where the count is far off: points still reach for their tips afterwards. */
 const NEARER_SHORT = 4e-4;
