@@ -1,7 +1,8 @@
 import { axisIndex, isOnPlane, planeDistance, type MirrorPlane, type Vec3 } from '../math';
 import { SculptSurface } from '../surface';
 import { backWhereWorse } from './fit/fit';
-import { facingOf, relaxedSafely, soundness } from './fit/relax';
+import { facingOf } from './fit/facing';
+import { relaxedSafely, soundness } from './fit/relax';
 import { cleaned } from './form/clean';
 import { halfOf } from './form/halve';
 import { shellOf } from './form/shell';

@@ -32,6 +32,35 @@ describe('the working mesh', () => {
   });
 });
 
+describe('the working mesh of a lens', () => {
+  /** The area of triangles seen from above. */
+  const seen = ({ points: p, from, triangles }: TriMesh, isThere: (t: number) => boolean): number => {
+    let sum = 0;
+    for (let t = 0; t < triangles; t++) {
+      if (!isThere(t)) continue;
+      const [a, b, c] = [0, 1, 2].map((k) => 3 * from[3 * t + k]);
+      sum += Math.abs((p[b] - p[a]) * (p[c + 2] - p[a + 2]) - (p[b + 2] - p[a + 2]) * (p[c] - p[a])) / 4;
+    }
+    return sum;
+  };
+
+  it.each([0.02, 0.05, 0.1])('of %f of its width in thickness reaches its rim all round', (thick) => {
+    const { positions, indices } = sculptFromSoup(ballSoup(80));
+    for (let i = 1; i < positions.length; i += 3) positions[i] *= thick;
+    const surface = SculptSurface.build({ positions, indices });
+    const [mesh] = cleaned({ positions, indices }).parts;
+    const length = 0.1;
+    const none = new Uint8Array(mesh.vertices);
+    const before = seen(mesh, () => true);
+    reduce(mesh, none, 0.5 * length, null);
+    const reduced = seen(mesh, (t) => mesh.isAlive(t));
+    evenTriangles(mesh, none, [], surface, new Float64Array(mesh.vertices).fill(length), null);
+    const even = seen(mesh, (t) => mesh.isAlive(t));
+    expect(reduced).toBeGreaterThan(0.99 * before);
+    expect(even).toBeGreaterThan(0.98 * before);
+  });
+});
+
 describe('holes', () => {
   /** A ball without the triangles round two of its points. */
   function holed(): TriMesh {

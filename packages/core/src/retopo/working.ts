@@ -4,6 +4,7 @@ import { collapse, mayCollapse } from './form/collapse';
 import { FacingForm } from './form/FacingForm';
 import { moveSoundly, THIN, turnsAway } from './form/moveSoundly';
 import { isOnCut } from './form/onCut';
+import { alongRim, rimEnd } from './form/rims';
 import { faceForm, pinch } from './form/surgery';
 import { nextHalf, prevHalf, type TriMesh } from './form/TriMesh';
 import { openNarrowCorners } from './field/narrowCorners';
@@ -104,7 +105,8 @@ function tryCollapse(mesh: TriMesh, corners: Marks, half: number, longest: numbe
     v = mesh.to(h);
   if (plane && ku === 0 && kv > 0 && spansCut(mesh, h, plane)) return;
   // the place of the one that is bound more; on a border its corner may be the one that goes
-  const [a, b] = ku > kv ? [u, u] : ku < kv || kv > 0 ? [v, v] : [u, v];
+  const bound = ku > kv ? u : ku < kv || kv > 0 ? v : rimEnd(mesh, u, v);
+  const [a, b] = bound === null ? [u, v] : [bound, bound];
   const { facing: f } = mesh;
   const at = [(p[3 * a] + p[3 * b]) / 2, (p[3 * a + 1] + p[3 * b + 1]) / 2, (p[3 * a + 2] + p[3 * b + 2]) / 2];
   const facing = [(f[3 * a] + f[3 * b]) / 2, (f[3 * a + 1] + f[3 * b + 1]) / 2, (f[3 * a + 2] + f[3 * b + 2]) / 2];
@@ -316,7 +318,7 @@ function evenOut(mesh: TriMesh, corners: Marks, curves: readonly Curve[], form: 
       continue;
     }
     const { point, normal } = form.closest(
-      [x, y, z],
+      alongRim(mesh, v) ?? [x, y, z],
       [mesh.facing[3 * v], mesh.facing[3 * v + 1], mesh.facing[3 * v + 2]],
       v,
     );

@@ -1,7 +1,7 @@
 import { axisIndex, type MirrorPlane } from '../../math';
 import { qualityOf } from '../quads/QuadCheck';
 import type { QuadSoup } from '../quads/QuadSoup';
-import { ownNormals } from './relax';
+import { ownNormals } from './facing';
 
 /** So far, over the size of a quad, points go at once, and so often. */
 const STEP = 0.04;

@@ -4,6 +4,8 @@ import { FacingForm } from '../form/FacingForm';
 import { onCurve, type Curve } from '../lines/lines';
 import type { QuadSoup } from '../quads/QuadSoup';
 import { slenderQuads } from '../quads/slender';
+import { ownNormals, quadNormal } from './facing';
+import { heldOut, rimsOf, WRAPS } from './roundRims';
 
 const ROUNDS = 30;
 /** Of the way to where its quads want it, how far a point goes in a round. */
@@ -43,37 +45,23 @@ function eachPull(soup: QuadSoup, normals: Float64Array, rounds: number, move: (
     sum.fill(0);
     count.fill(0);
     for (const q of asked) pullSquare(soup, normals, q, slender[q >> 2] === 1, sum, count);
-    for (let v = 0; v < n; v++)
-      if (onLine[v] !== -2 && count[v] > 0) move(v, [sum[3 * v] / count[v], sum[3 * v + 1] / count[v], sum[3 * v + 2] / count[v]]); // prettier-ignore
+    const rims = rimsOf(soup, normals);
+    for (let v = 0; v < n; v++) {
+      if (onLine[v] === -2 || count[v] === 0) continue;
+      const to = meanPull(v, sum, count[v]);
+      move(v, onLine[v] === -1 && rims?.isOn(v) ? heldOut(soup.points, to, v, rims) : to);
+    }
   }
 }
+
+/** Where the quads round a point want it on the mean. */
+const meanPull = (v: number, sum: Float64Array, count: number): Vec3 => [sum[3 * v] / count, sum[3 * v + 1] / count, sum[3 * v + 2] / count]; // prettier-ignore
 
 /** The quads, as 4·q, that have a corner of which something is so. */
 function quadsWith(quads: Int32Array, isSo: (v: number) => boolean): number[] {
   const found: number[] = [];
   for (let q = 0; q < quads.length; q += 4) if ([0, 1, 2, 3].some((k) => isSo(quads[q + k]))) found.push(q);
   return found;
-}
-
-/** Unit normals of points by the quads round them, f64[3·V]. Cost: linear. */
-export function ownNormals({ points: p, quads, onLine }: QuadSoup): Float64Array {
-  const normals = new Float64Array(3 * onLine.length);
-  for (let q = 0; q < quads.length; q += 4) {
-    const n = quadNormal(p, quads, q);
-    for (let k = 0; k < 4; k++) for (let x = 0; x < 3; x++) normals[3 * quads[q + k] + x] += n[x];
-  }
-  for (let i = 0; i < normals.length; i += 3) {
-    const l = Math.sqrt(normals[i] ** 2 + normals[i + 1] ** 2 + normals[i + 2] ** 2) || 1;
-    for (let x = 0; x < 3; x++) normals[i + x] /= l;
-  }
-  return normals;
-}
-
-function quadNormal(p: Float64Array, quads: Int32Array, q: number): [number, number, number] {
-  const [a, b, c, d] = [3 * quads[q], 3 * quads[q + 1], 3 * quads[q + 2], 3 * quads[q + 3]];
-  const ex = p[c] - p[a], ey = p[c + 1] - p[a + 1], ez = p[c + 2] - p[a + 2]; // prettier-ignore
-  const fx = p[d] - p[b], fy = p[d + 1] - p[b + 1], fz = p[d + 2] - p[b + 2]; // prettier-ignore
-  return [ey * fz - ez * fy, ez * fx - ex * fz, ex * fy - ey * fx];
 }
 
 /** Adds where a quad wants its corners: on the square that fits them best, or the rectangle, which keeps its length. */
@@ -85,7 +73,7 @@ function pullSquare(
   sum: Float64Array,
   count: Int32Array,
 ): void {
-  let cx = 0, cy = 0, cz = 0, nx = 0, ny = 0, nz = 0; // prettier-ignore
+  let cx = 0, cy = 0, cz = 0, nx = 0, ny = 0, nz = 0, free = 0; // prettier-ignore
   for (let k = 0; k < 4; k++) {
     const v = 3 * quads[q + k];
     cx += p[v] / 4;
@@ -93,6 +81,7 @@ function pullSquare(
     cz += p[v + 2] / 4;
     // on a line the form faces two ways
     if (onLine[v / 3] !== -1) continue;
+    free++;
     nx += normals[v];
     ny += normals[v + 1];
     nz += normals[v + 2];
@@ -100,7 +89,7 @@ function pullSquare(
   // a quad with no corner off the lines has but its own
   if (nx === 0 && ny === 0 && nz === 0) [nx, ny, nz] = quadNormal(p, quads, q);
   const l = Math.sqrt(nx * nx + ny * ny + nz * nz);
-  if (!(l > 1e-12)) return;
+  if (!(l > 1e-12) || l < WRAPS * free) return;
   nx /= l;
   ny /= l;
   nz /= l;
@@ -217,11 +206,4 @@ function leastTurn(p: Float64Array, quads: Int32Array, q: number, x: number, y: 
     [vx, vy, vz, vv] = [-ux, -uy, -uz, uu];
   }
   return least;
-}
-
-/** The normal of each quad, f64[3·Q], not of unit length. Cost: linear. */
-export function facingOf({ points, quads }: QuadSoup): Float64Array {
-  const facing = new Float64Array((3 * quads.length) / 4);
-  for (let q = 0; q < quads.length; q += 4) facing.set(quadNormal(points, quads, q), (3 * q) / 4);
-  return facing;
 }

@@ -3,7 +3,8 @@ import type { SculptSurface } from '../../surface';
 import { FacingForm } from '../form/FacingForm';
 import { onCurve, type Curve } from '../lines/lines';
 import type { QuadSoup } from '../quads/QuadSoup';
-import { aroundOf, ownNormals, soundness } from './relax';
+import { ownNormals } from './facing';
+import { aroundOf, soundness } from './relax';
 
 const ROUNDS = 12;
 /** Directions that a point off the lines is tried in. */

@@ -5,7 +5,7 @@ import { QuadCheck } from '../quads/QuadCheck';
 import { cornerOf } from '../quads/QuadLinks';
 import { type QuadSoup, surfaceOfQuads } from '../quads/QuadSoup';
 import { backWhereWorse } from './fit';
-import { ownNormals } from './relax';
+import { ownNormals } from './facing';
 
 /** So many places of the form pull at each quad. */
 const EACH = 8;

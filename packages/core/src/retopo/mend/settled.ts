@@ -1,4 +1,5 @@
 import type { WalkingForm } from '../../surface';
+import { onRidges } from '../fit/alongRidges';
 import { backWhereWorse } from '../fit/fit';
 import { relaxedSafely } from '../fit/relax';
 import { squarer } from '../fit/squarer';
@@ -29,7 +30,8 @@ export function settled(start: QuadSoup, topology: Topology, ground: Ground): Ch
         : mendedAround(best.soup, foldedIn(best.soup, forms), ground, 1 + (round >> 1));
     if (!tried) continue;
     const next = withoutSplinters(tried);
-    relaxedSafely(next, curves, surface, 12);
+    // rows along ridges stay on these: the rim of a thin blade would be drawn in
+    relaxedSafely(onRidges(next, curves), curves, surface, 12);
     openedIn(next, foldedIn(next, forms), ground);
     const verdict = verified(next, topology, forms);
     if (badness(verdict) < badness(best.verdict)) best = { soup: next, verdict };
