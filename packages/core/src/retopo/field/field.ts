@@ -40,6 +40,8 @@ const LINE = 20;
 /** Smoothness across a line, over that elsewhere. */
 const ACROSS = 0.02;
 const SMOOTHED = 10;
+/** Where sizes differ crosses must turn for it: bends count so much of what they do elsewhere. */
+const IN_DENSITY = 0.25;
 
 /**
  * The smoothest crosses that follow the mesh's lines and, where it bends one way more than the other, the bend: crosses as fourth powers of unit
@@ -54,7 +56,7 @@ export function crossField(mesh: TriMesh, { ratio, size, followForm, sizes, loop
   const system = new CrossSystem(mesh, carry);
   const wanted = new Float64Array(2 * n);
   const weight = new Float64Array(n);
-  if (followForm > 0) followBends(mesh, smooth, size, followForm, wanted, weight);
+  if (followForm > 0) followBends(mesh, smooth, size, followForm * (sizes ? IN_DENSITY : 1), wanted, weight);
   if (loops) followLoops(mesh, smooth, loops, wanted, weight);
   followRidges(mesh, direction, ridges, wanted, weight);
   for (let h = 0; h < 3 * n; h++) {

@@ -5,7 +5,7 @@ import { onCurve, type Curve } from '../lines/lines';
 import type { QuadSoup } from '../quads/QuadSoup';
 import { slenderQuads } from '../quads/slender';
 import { ownNormals, quadNormal } from './facing';
-import { heldOut, rimsOf, WRAPS } from './roundRims';
+import { heldOut, isRound, rimsOf } from './roundRims';
 
 const ROUNDS = 30;
 /** Of the way to where its quads want it, how far a point goes in a round. */
@@ -73,7 +73,9 @@ function pullSquare(
   sum: Float64Array,
   count: Int32Array,
 ): void {
-  let cx = 0, cy = 0, cz = 0, nx = 0, ny = 0, nz = 0, free = 0; // prettier-ignore
+  // round a rim it would be as wide as long, which the form is further in only
+  if (isRound(normals, quads, q)) return;
+  let cx = 0, cy = 0, cz = 0, nx = 0, ny = 0, nz = 0; // prettier-ignore
   for (let k = 0; k < 4; k++) {
     const v = 3 * quads[q + k];
     cx += p[v] / 4;
@@ -81,7 +83,6 @@ function pullSquare(
     cz += p[v + 2] / 4;
     // on a line the form faces two ways
     if (onLine[v / 3] !== -1) continue;
-    free++;
     nx += normals[v];
     ny += normals[v + 1];
     nz += normals[v + 2];
@@ -89,7 +90,7 @@ function pullSquare(
   // a quad with no corner off the lines has but its own
   if (nx === 0 && ny === 0 && nz === 0) [nx, ny, nz] = quadNormal(p, quads, q);
   const l = Math.sqrt(nx * nx + ny * ny + nz * nz);
-  if (!(l > 1e-12) || l < WRAPS * free) return;
+  if (!(l > 1e-12)) return;
   nx /= l;
   ny /= l;
   nz /= l;

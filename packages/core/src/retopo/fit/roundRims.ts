@@ -2,8 +2,21 @@ import type { Vec3 } from '../../math';
 import type { QuadSoup } from '../quads/QuadSoup';
 import { ownNormals, quadNormal } from './facing';
 
-/** A quad goes round a rim where the form's unit normals at its corners come to less than this on the mean. */
-export const WRAPS = 0.5;
+/** A quad goes round a rim where the form's unit normals at its corners come to less than this on the mean, … */
+const APART = 0.5;
+/** … and both on either side of the rim face alike by more than this, cosine: round the cap of a limb all four face apart. */
+const ALIKE = 0.5;
+
+/** Whether quad q / 4 goes round a rim, by the form's unit normals at points. Makes nothing. */
+export function isRound(normals: Float64Array, quads: Int32Array, q: number): boolean {
+  const [a, b, c, d] = [3 * quads[q], 3 * quads[q + 1], 3 * quads[q + 2], 3 * quads[q + 3]];
+  let squared = 0;
+  for (let k = 0; k < 3; k++) squared += (normals[a + k] + normals[b + k] + normals[c + k] + normals[d + k]) ** 2;
+  if (squared > (4 * APART) ** 2) return false;
+  const isAlike = (u: number, v: number): boolean =>
+    normals[u] * normals[v] + normals[u + 1] * normals[v + 1] + normals[u + 2] * normals[v + 2] > ALIKE;
+  return (isAlike(a, b) && isAlike(c, d)) || (isAlike(b, c) && isAlike(d, a));
+}
 
 /** Where quads go round rims of the form. */
 export interface Rims {
@@ -19,13 +32,12 @@ export function rimsOf(soup: QuadSoup, normals: Float64Array): Rims | null {
   const { points: p, quads, onLine } = soup;
   let out: Float64Array | null = null;
   for (let q = 0; q < quads.length; q += 4) {
+    if (!isRound(normals, quads, q)) continue;
     const corners = [3 * quads[q], 3 * quads[q + 1], 3 * quads[q + 2], 3 * quads[q + 3]];
-    const sum = (of: Float64Array, k: number): number => of[corners[0] + k] + of[corners[1] + k] + of[corners[2] + k] + of[corners[3] + k]; // prettier-ignore
-    if (sum(normals, 0) ** 2 + sum(normals, 1) ** 2 + sum(normals, 2) ** 2 > (4 * WRAPS) ** 2) continue;
     // the form faces apart on a ridge, together in a groove
     let apart = 0;
     for (let k = 0; k < 3; k++) {
-      const middle = sum(p, k) / 4;
+      const middle = corners.reduce((sum, v) => sum + p[v + k], 0) / 4;
       for (const v of corners) apart += normals[v + k] * (p[v + k] - middle);
     }
     const n = quadNormal(p, quads, q);
