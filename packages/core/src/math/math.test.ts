@@ -132,6 +132,12 @@ describe('squaredToTriangle', () => {
     const points = Float64Array.from([0, 0, 0, 1, 0, 0, 0, 1, 0]);
     expect(squaredToTriangle(Float64Array.from(p), 0, points, 0, 3, 6)).toBeCloseTo(squared, 12);
   });
+  it('of a needle is that of its sides: which way its plane lies is lost in rounding', () => {
+    const needle = Float64Array.from([
+      -1.3928414246630124e-9, 1.06e-117, -0.01168811300821162, 0, 8.8e-134, 0, 0, 0, 0,
+    ]);
+    expect(squaredToTriangle(new Float64Array(3), 0, needle, 0, 3, 6)).toBeLessThan(1e-30);
+  });
   it('of one without an area is that of its longest side, of a point its distance', () => {
     const line = Float64Array.from([0, 0, 0, 1, 0, 0, 3, 0, 0]);
     expect(squaredToTriangle(Float64Array.from([2, 2, 0]), 0, line, 0, 3, 6)).toBeCloseTo(4, 12);

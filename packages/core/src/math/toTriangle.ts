@@ -1,3 +1,6 @@
+/** A triangle with a lesser squared sine at its first corner has no plane that could be told; its sides are all of it. */
+const NEEDLE = 1e-16;
+
 /**
  * Squared distance of a place to a triangle, each told by where its coordinates begin in a flat array: `i` in `at`, `a`, `b`, `c` in `p`. A triangle without an area is the
  * longest of its sides. Makes nothing; some 30 ns.
@@ -15,7 +18,7 @@ export function squaredToTriangle(
   const x = at[i] - p[a], y = at[i + 1] - p[a + 1], z = at[i + 2] - p[a + 2]; // prettier-ignore
   const nx = uy * vz - uz * vy, ny = uz * vx - ux * vz, nz = ux * vy - uy * vx; // prettier-ignore
   const nn = nx * nx + ny * ny + nz * nz;
-  if (nn > 0) {
+  if (nn > NEEDLE * (ux * ux + uy * uy + uz * uz) * (vx * vx + vy * vy + vz * vz)) {
     // its foot in the plane, by how much of the area each side's triangle has
     const toC = (uy * z - uz * y) * nx + (uz * x - ux * z) * ny + (ux * y - uy * x) * nz;
     const toB = (y * vz - z * vy) * nx + (z * vx - x * vz) * ny + (x * vy - y * vx) * nz;
