@@ -232,7 +232,7 @@ describe('half-loop', () => {
     }
     expect(halfLoop('--help').out).toMatch(/edit FILE --ops/);
     // a score of processes, some of which lay a sculpt anew: a minute on an idle machine
-  }, 240_000);
+  }, 600_000);
 
   it('refuses in one line with exit 1, and wrong usage with exit 2', () => {
     const torn = halfLoop('info', at('torn.obj'));
