@@ -5,7 +5,7 @@ import { onCurve, type Curve } from '../lines/lines';
 import type { QuadSoup } from '../quads/QuadSoup';
 import { slenderQuads } from '../quads/slender';
 import { ownNormals, quadNormal } from './facing';
-import { heldOut, isRound, rimsOf } from './roundRims';
+import { goesRoundRim, heldOut, rimsOf } from './roundRims';
 
 const ROUNDS = 30;
 /** Of the way to where its quads want it, how far a point goes in a round. */
@@ -74,7 +74,7 @@ function pullSquare(
   count: Int32Array,
 ): void {
   // round a rim it would be as wide as long, which the form is further in only
-  if (isRound(normals, quads, q)) return;
+  if (goesRoundRim(normals, quads, q)) return;
   let cx = 0, cy = 0, cz = 0, nx = 0, ny = 0, nz = 0; // prettier-ignore
   for (let k = 0; k < 4; k++) {
     const v = 3 * quads[q + k];

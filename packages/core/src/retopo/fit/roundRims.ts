@@ -8,7 +8,7 @@ const APART = 0.5;
 const ALIKE = 0.5;
 
 /** Whether quad q / 4 goes round a rim, by the form's unit normals at points. Makes nothing. */
-export function isRound(normals: Float64Array, quads: Int32Array, q: number): boolean {
+export function goesRoundRim(normals: Float64Array, quads: Int32Array, q: number): boolean {
   const [a, b, c, d] = [3 * quads[q], 3 * quads[q + 1], 3 * quads[q + 2], 3 * quads[q + 3]];
   let squared = 0;
   for (let k = 0; k < 3; k++) squared += (normals[a + k] + normals[b + k] + normals[c + k] + normals[d + k]) ** 2;
@@ -32,7 +32,7 @@ export function rimsOf(soup: QuadSoup, normals: Float64Array): Rims | null {
   const { points: p, quads, onLine } = soup;
   let out: Float64Array | null = null;
   for (let q = 0; q < quads.length; q += 4) {
-    if (!isRound(normals, quads, q)) continue;
+    if (!goesRoundRim(normals, quads, q)) continue;
     const corners = [3 * quads[q], 3 * quads[q + 1], 3 * quads[q + 2], 3 * quads[q + 3]];
     // the form faces apart on a ridge, together in a groove
     let apart = 0;
