@@ -16,6 +16,7 @@ import { sculptFromSoup, SculptSurface, type TriangleData } from '@half-loop/cor
 import { ballSoup, gearOutline, prismSoup, sideBySide, starOutline } from '@half-loop/core/testing';
 import { blenny, crab, kelp, whelk } from '@half-loop/studies';
 import { ThreadAside } from '@half-loop/threads';
+import { formOf, FORMS } from './forms';
 import { ms, pair, RINGS, say } from './measure';
 
 const aside = new ThreadAside(new URL('./asideWorker.js', import.meta.url));
@@ -50,6 +51,24 @@ export async function sharp(): Promise<void> {
   ]; // prettier-ignore
   for (const [name, outline, height, counts] of prisms)
     table(name, sculptFromSoup(prismSoup(outline, height)), counts, null, SHARP);
+}
+
+/** Forms that no setting of the engine was chosen by, and at which counts. */
+const AT_COUNTS = ['hand:600', 'hand:2500', 'octopus:600', 'octopus:2500', 'starfish:600', 'seahorse:1500', 'ray:2500', 'turtle:1200', 'urchin:2500', 'jellyfish:2500', 'cutlass:2000', 'jug:2500', 'anchor:2500', 'helmet:3000', 'wheel:2500', 'coral:2500', 'lantern:3000', 'knot:2500']; // prettier-ignore
+const FORM_AT = /^(\w+):(\d+)$/;
+
+/** Whether a word names a form and a count. */
+export const isFormAt = (word: string): boolean => FORM_AT.test(word);
+
+/** What it makes of other forms, each given as name:count, and with which words. Throws for a form that there is not. */
+export function forms(wanted: readonly string[]): void {
+  say('\nLay all over forms that nothing is tuned at, as above');
+  for (const word of wanted.length > 0 ? wanted : AT_COUNTS) {
+    const [, name, count] = FORM_AT.exec(word) ?? [];
+    const form = formOf(name);
+    if (!form) throw new Error(`There is no form “${name}”; there are ${FORMS.join(', ')}.`);
+    table(name, form, [Number(count)]);
+  }
 }
 
 /** A form of two parts of like size, on two cores and on one. */

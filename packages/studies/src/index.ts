@@ -6,3 +6,5 @@ export * from './demo';
 export * from './mailCapsule';
 export * from './lowPolys';
 export * from './whelk';
+export * from './sdf';
+export { surfaceNets, type NetOptions } from './surfaceNets';
