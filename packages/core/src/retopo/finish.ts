@@ -10,7 +10,7 @@ import { fewerPoles } from './mend/fewerPoles';
 import { foldsMended, POOR } from './mend/mendFolds';
 import { isNoWorse, settled, squared, type Checked } from './mend/settled';
 import { sixesOpened } from './mend/sixesOpened';
-import { COUNT_OFF, mayBeOff } from './options';
+import { COUNT_OFF, countMissed, mayBeOff } from './options';
 import { linesLost } from './quads/linesLost';
 import { QuadCheck } from './quads/QuadCheck';
 import type { QuadSoup } from './quads/QuadSoup';
@@ -92,8 +92,7 @@ const NEARER_SHORT = 4e-4;
 /** As many quads as are wanted, or a few less, if they are not nearly, or more: by rows of them, all at once, or one by one where quads suffer from that, or a limb; as it was where they do from each. What is wanted is mostly a budget. Cost: as `countByRows`, and a check of what came of it, and of each row that is tried. */
 function withCount(first: Piece, task: Task, wanted: number): Piece {
   const share = (soup: QuadSoup): number => soup.quads.length / 4 / wanted;
-  const missedBy = ({ soup }: Pick<Piece, 'soup'>): number =>
-    Math.max(0, share(soup) - 1, 1 - mayBeOff(wanted) - share(soup));
+  const missedBy = ({ soup }: Pick<Piece, 'soup'>): number => countMissed(soup.quads.length / 4, wanted);
   if (missedBy(first) === 0) return first;
   const isFar = Math.abs(share(first.soup) - 1) > mayBeOff(wanted);
   if (!isFar && first.soup.quads.length / 4 > MANY_QUADS) return first;

@@ -7,7 +7,7 @@ const MANY = 300;
 /** So many sizes are tried for a count, and so many more for one that has changed a little. */
 const TRIES = 7,
   AGAIN = 3;
-/** A count this near, as a share of what may be, is as good as any. */
+/** A count this near, as a share of what may be, is as good as any; what is wanted is mostly a budget, so that many under it are aimed at. */
 const NEAR = 0.5;
 /** Each quad by which a count is further off than may be costs so much of one that is flat. */
 const MISSED = 0.05;
@@ -20,10 +20,11 @@ interface Sized {
 }
 
 /**
- * The map whose area comes nearest to the count, as little of it flat and as many of its rings closed as can be, drawn to ridges and stiffened: areas are whole on closed parts, so that not every count can be had. Limbs that collapse are given
+ * The map whose area comes nearest to a little under the count, as little of it flat and as many of its rings closed as can be, drawn to ridges and stiffened: areas are whole on closed parts, so that not every count can be had. Limbs that collapse are given
  * room as long as that helps. Cost: some twenty roundings.
  */
-export function gridFor(grid: Grid, target: number, size: number): GridMap {
+export function gridFor(grid: Grid, wanted: number, size: number): GridMap {
+  const target = wanted * (1 - NEAR * mayBeOff(wanted));
   grid.soften();
   const rooms = grid.numbers > MANY ? 1 : ROOMS;
   let best = leastFlat(grid, target, size, TRIES);

@@ -20,7 +20,7 @@ import { foldsMended } from './mend/mendFolds';
 import { faultsOf, mendedAround, withoutSplinters } from './mend/mendQuads';
 import { withoutDoublets } from './mend/mirrorRim';
 import { DEAR, isNoWorse, settled, type Checked } from './mend/settled';
-import { mayBeOff, type Asked } from './options';
+import { countMissed, mayBeOff, type Asked } from './options';
 import { linesLost } from './quads/linesLost';
 import { eulerOf } from './quads/QuadLinks';
 import type { QuadSoup } from './quads/QuadSoup';
@@ -205,7 +205,8 @@ function nearerCount(
   // a row more or less is soon had, a handle is not
   const lacking = (soup: QuadSoup): number => Math.abs(eulerOf(soup) - topology.euler);
   const fewer = lacking(first) - lacking(second);
-  return fewer > 0 || (fewer === 0 && off(second) < off(first)) ? second : first;
+  const missed = (soup: QuadSoup): number => countMissed(countOf(soup), target);
+  return fewer > 0 || (fewer === 0 && missed(second) < missed(first)) ? second : first;
 }
 
 /** Sound by its making: faults mended one by one, by the first way that leaves the Euler number as it should be, or nearest to it; or all at once where one needs another's room. */

@@ -61,3 +61,6 @@ export const COUNT_OFF = 0.02;
 const QUADS_OFF = 2;
 /** By what share of so many quads a part may have more or fewer. */
 export const mayBeOff = (target: number): number => Math.max(COUNT_OFF, QUADS_OFF / target);
+/** By what share of what is wanted so many quads are too many, or fewer than may be: what is wanted is mostly a budget. */
+export const countMissed = (count: number, wanted: number): number =>
+  Math.max(0, count / wanted - 1, 1 - mayBeOff(wanted) - count / wanted);

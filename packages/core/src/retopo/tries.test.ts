@@ -32,6 +32,9 @@ test('few quads are good enough with corners beside poles that more of them are 
   expect(isGood({ ...few, crossing: 1 }, 54, 1)).toBe(false);
   expect(isGood({ ...few, bare: 0.1 }, 54, 1)).toBe(false);
   expect(isGood(few, 40, 1)).toBe(false);
+  // a few over a budget are too many, as many under it are not
+  expect(isGood(few, 52, 1)).toBe(false);
+  expect(isGood(few, 56, 1)).toBe(true);
   expect(isGood(onBall(3, 0.92), 54, 1)).toBe(false);
 });
 

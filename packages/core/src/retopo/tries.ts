@@ -1,7 +1,7 @@
 import { SOUND } from './finish';
 import { USUAL_WAY, type Piece, type Way } from './gridQuads';
 import { WHOLE } from './limbs/bare';
-import { mayBeOff } from './options';
+import { countMissed, mayBeOff } from './options';
 import type { Ready } from './Prepared';
 import { roundsOf } from './quads/spirals';
 
@@ -104,8 +104,11 @@ const NEARLY_STRAIGHT = 0.03;
 const FEW = 60;
 const FAIRLY_SQUARE = 0.93;
 
-/** By what share of the count more or fewer quads than wanted came out, beyond what may be. */
-const countOff = ({ soup }: Pick<Piece, 'soup'>, target: number): number => Math.max(0, Math.abs(soup.quads.length / 4 / target - 1) - mayBeOff(target)); // prettier-ignore
+/** By what share of the count more or fewer quads than wanted came out, beyond what may be: of many, which are not finished yet, a few too many go by rows. */
+function countOff({ soup }: Pick<Piece, 'soup'>, target: number): number {
+  const count = soup.quads.length / 4;
+  return target > SMALL ? Math.max(0, Math.abs(count / target - 1) - mayBeOff(target)) : countMissed(count, target);
+}
 
 /** A share of the form without quads costs so many times as much as one of poles; and one that a limb lacks. */
 const LIMBS = 4;

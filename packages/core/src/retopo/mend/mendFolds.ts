@@ -8,10 +8,10 @@ import { placesOf, touching } from './mendApart';
 import { compacted, faultsOf, refilled } from './mendQuads';
 
 /** A corner that falls short of this is poor. */
-export const POOR = 0.25;
+export const POOR = 0.35;
 /** A fold falls short by so much, and a filling must fall short by so much less than what it is for. */
 const FOLDED = 2;
-const WORTH = 0.3;
+const WORTH = 0.12;
 /** With no more left of it, a filling is good enough. */
 const LEFT = 0.1;
 /** Points up to so many rings of quads from a poor quad move with it. */

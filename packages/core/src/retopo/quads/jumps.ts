@@ -7,6 +7,9 @@ export const JUMPS = 2;
 const FROM = 1.6;
 /** What twice that costs. */
 const DEAR = 0.08;
+/** From so many times on each doubling costs so much more: what is nearly a jump turns back, what is one goes. */
+const NEARLY = 1.85;
+const DEARER = 0.5;
 /** Of the longer edge, what is added to the shorter one: none costs more than all. */
 const LEAST = 1e-3;
 
@@ -48,12 +51,13 @@ export class EdgePairs {
     return this.at[v].some((start) => this.squaredRatio(start) > JUMPS * JUMPS);
   }
 
-  /** What the edges at a point cost: the square of how many doublings they are beyond what costs nothing. */
+  /** What the edges at a point cost: the square of how many doublings they are beyond what costs nothing, and more near a jump and beyond. */
   cost(v: number): number {
     let sum = 0;
     for (const start of this.at[v]) {
       const by = this.squaredRatio(start);
       if (by > FROM * FROM) sum += DEAR * (Math.log2(by / (FROM * FROM)) / 2) ** 2;
+      if (by > NEARLY * NEARLY) sum += (DEARER * Math.log2(by / (NEARLY * NEARLY))) / 2;
     }
     return sum;
   }
