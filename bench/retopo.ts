@@ -54,20 +54,20 @@ export async function sharp(): Promise<void> {
 }
 
 /** Forms that no setting of the engine was chosen by, and at which counts. */
-const AT_COUNTS = ['hand:600', 'hand:2500', 'octopus:600', 'octopus:2500', 'starfish:600', 'seahorse:1500', 'ray:2500', 'turtle:1200', 'urchin:2500', 'jellyfish:2500', 'cutlass:2000', 'jug:2500', 'anchor:2500', 'helmet:3000', 'wheel:2500', 'coral:2500', 'lantern:3000', 'knot:2500']; // prettier-ignore
-const FORM_AT = /^(\w+):(\d+)$/;
+const AT_COUNTS = ['hand:600', 'hand:2500', 'octopus:600', 'octopus:2500', 'starfish:600', 'seahorse:1500', 'ray:2500', 'turtle:1500:mirrored', 'newt:1000:mirrored', 'newt:2500:mirrored', 'urchin:2500', 'jellyfish:2500', 'cutlass:2000', 'jug:2500', 'anchor:2500', 'helmet:3000', 'wheel:2500', 'coral:2500', 'lantern:3000', 'knot:2500']; // prettier-ignore
+const FORM_AT = /^(\w+):(\d+)(:mirrored)?$/;
 
 /** Whether a word names a form and a count. */
 export const isFormAt = (word: string): boolean => FORM_AT.test(word);
 
-/** What it makes of other forms, each given as name:count, and with which words. Throws for a form that there is not. */
+/** What it makes of other forms, each given as name:count, or name:count:mirrored, of which one half is laid. Throws for a form that there is not. */
 export function forms(wanted: readonly string[]): void {
   say('\nLay all over forms that nothing is tuned at, as above');
   for (const word of wanted.length > 0 ? wanted : AT_COUNTS) {
-    const [, name, count] = FORM_AT.exec(word) ?? [];
+    const [, name, count, isMirrored] = FORM_AT.exec(word) ?? [];
     const form = formOf(name);
     if (!form) throw new Error(`There is no form “${name}”; there are ${FORMS.join(', ')}.`);
-    table(name, form, [Number(count)]);
+    table(isMirrored ? `${name}, half` : name, form, [Number(count)], isMirrored ? X : null);
   }
 }
 

@@ -89,6 +89,30 @@ const HIND: Bead[] = [
   [1.05, -0.18, -1.4, 0.09],
 ];
 
+/** A long body on four legs: a horn on the snout, a crest along the back, a tail that thins out, all in its middle. */
+export const newt: Field = (x, y, z) => {
+  const s = Math.abs(x);
+  let d = limb(s, y, z, NEWT_BODY, 0.15);
+  d = blend(d, limb(s, y, z, NEWT_TAIL, 0.05), 0.1);
+  d = blend(d, limb(s, y, z, [[0, 0.3, 1.75, 0.09], [0, 0.62, 1.95, 0.035]]), 0.04); // prettier-ignore
+  d = blend(d, ellipsoid(s, y - 0.35, z + 0.1, 0.05, 0.35, 0.75), 0.06);
+  d = blend(d, ball(s - 0.2, y - 0.3, z - 1.45, 0.1), 0.03);
+  for (const leg of [NEWT_ARM, NEWT_LEG]) d = blend(d, limb(s, y, z, leg, 0.06), 0.08);
+  return d;
+};
+const NEWT_BODY: Bead[] = [[0, 0.12, 1.85, 0.13], [0, 0.15, 1.45, 0.28], [0, 0.1, 1, 0.22], [0, 0.08, 0.2, 0.4], [0, 0.05, -0.7, 0.27]]; // prettier-ignore
+const NEWT_TAIL: Bead[] = [[0, 0.05, -0.7, 0.26], [0, -0.05, -1.5, 0.16], [0, 0.05, -2.2, 0.09], [0, 0.3, -2.7, 0.04]]; // prettier-ignore
+const NEWT_ARM: Bead[] = [
+  [0.2, 0, 0.75, 0.15],
+  [0.65, -0.15, 0.85, 0.11],
+  [0.8, -0.5, 0.95, 0.09],
+];
+const NEWT_LEG: Bead[] = [
+  [0.15, 0, -0.4, 0.16],
+  [0.6, -0.1, -0.55, 0.12],
+  [0.75, -0.5, -0.5, 0.09],
+];
+
 /** A ball with thirty-two spines of two lengths. */
 export const urchin: Field = (x, y, z) => {
   let d = ellipsoid(x, y, z, 0.8, 0.65, 0.8);

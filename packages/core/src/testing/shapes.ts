@@ -148,6 +148,20 @@ export function quadsOnBall(n: number, radius = 1): { points: Float64Array; quad
   return { points: Float64Array.from(positions), quads: Int32Array.from(corners), onLine: new Int32Array(positions.length / 3).fill(-1) }; // prettier-ignore
 }
 
+/** Those quads of `quadsOnBall`, n even, that lie where x is positive; points in the plane of x = 0 lie there to the last bit, on the line of that number. */
+export function quadsOnHalfBall(n: number, line: number): ReturnType<typeof quadsOnBall> {
+  const { points, quads } = quadsOnBall(n);
+  const rounded = (v: number): number => (Math.abs(points[3 * v]) < 1e-9 ? 0 : points[3 * v]);
+  const kept = quads.filter((_, h) => [0, 1, 2, 3].every((k) => rounded(quads[(h & ~3) + k]) >= 0));
+  const used = [...new Set(kept)];
+  const number = new Map(used.map((v, i) => [v, i]));
+  return {
+    points: Float64Array.from(used.flatMap((v) => [rounded(v), points[3 * v + 1], points[3 * v + 2]])),
+    quads: kept.map((v) => number.get(v) as number),
+    onLine: Int32Array.from(used, (v) => (rounded(v) === 0 ? line : -1)),
+  };
+}
+
 /** The volume that a mesh encloses, above zero when its faces are wound outward. */
 export function enclosedVolume(mesh: PolyMesh): number {
   let sum = 0;

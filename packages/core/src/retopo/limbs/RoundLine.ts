@@ -54,6 +54,24 @@ export class RoundLine {
   }
 }
 
+/** So many points at even steps along an open line, its ends among them, from the end that is nearer to where others begin. Cost: the line. */
+export function placesAlong(line: readonly Vec3[], like: readonly Vec3[]): Vec3[] {
+  const last = like[like.length - 1];
+  const isBack = distance(line[0], like[0]) + distance(line[line.length - 1], last) > distance(line[0], last) + distance(line[line.length - 1], like[0]); // prettier-ignore
+  const run = isBack ? [...line].reverse() : line;
+  const along = lengthsAlong(run);
+  const length = along[run.length - 1];
+  let k = 0;
+  return like.map((_, i) => {
+    if (i === 0) return run[0];
+    if (i === like.length - 1) return run[run.length - 1];
+    const s = (i / (like.length - 1)) * length;
+    while (k < run.length - 2 && along[k + 1] < s) k++;
+    const span = along[k + 1] - along[k];
+    return lerp(run[k], run[k + 1], span > 0 ? (s - along[k]) / span : 0);
+  });
+}
+
 /** Twice the area that a closed line goes round, as a vector. */
 function windingOf(points: readonly Vec3[]): Vec3 {
   const middle = meanPoint(points);

@@ -1,22 +1,25 @@
 import { expect, test } from 'vitest';
-import { distance, type Vec3 } from '../../math';
+import { distance, type MirrorPlane } from '../../math';
 import { sculptFromSoup } from '../../surface';
-import { ballSoup, limbedSoup, quadsOnBall } from '../../testing';
+import { ballSoup, limbedSoup, quadsOnBall, quadsOnHalfBall } from '../../testing';
 import { cleaned, type Triangles } from '../form/clean';
+import { halfOf } from '../form/halve';
 import { settled, type Checked } from '../mend/settled';
 import { LAY_AS_USUAL } from '../options';
 import { Prepared } from '../Prepared';
+import { mirrored } from '../quads/mirrored';
+import { eulerOf, QuadLinks } from '../quads/QuadLinks';
 import { surfaceOfQuads } from '../quads/QuadSoup';
 import type { Task } from '../quads/Task';
 import { Stages } from '../Stages';
 import { bareShare, SHORT } from './bare';
 import { drawnToEnds, withLimbs } from './grow';
-import { lengthRound, limbsBeyond, roundLimb } from './limbs';
+import { limbsBeyond, roundLimb } from './limbs';
 import { reaching } from './onTheForm';
 
-function taskFor(input: Triangles, faces = 600): Task {
-  const [mesh] = cleaned(input).parts;
-  const options = { ...LAY_AS_USUAL, faces, density: null, loops: null };
+function taskFor(input: Triangles, faces = 600, plane: MirrorPlane | null = null): Task {
+  const [mesh] = cleaned(plane ? halfOf(input, plane) : input).parts;
+  const options = { ...LAY_AS_USUAL, faces, plane, density: null, loops: null };
   const prepared = new Prepared(mesh, faces, options, new Stages());
   return prepared.taskOf(prepared.ready[0], 1);
 }
@@ -34,8 +37,7 @@ test('what stands out beyond quads is a limb each, as long as it is', () => {
     expect(limb.length).toBeLessThan(2.5);
     expect(distance(limb.end, [0, 0, 0])).toBeGreaterThan(2.7);
     // thinner and thinner
-    const rounds = [0.3, 0.6, 0.9].map((at) => roundLimb(limb, task.ground.surface, at * limb.length) as Vec3[]);
-    const lengths = rounds.map(lengthRound);
+    const lengths = [0.3, 0.6, 0.9].map((at) => roundLimb(limb, task.ground.surface, at * limb.length)?.length ?? NaN);
     expect(lengths[0]).toBeGreaterThan(lengths[1]);
     expect(lengths[1]).toBeGreaterThan(lengths[2]);
   }
@@ -79,6 +81,32 @@ test('a limb with a cap goes on without more poles', () => {
   expect(soup.quads.length / 4).toBeGreaterThan(6);
   expect((soup.quads.length / 4 - 6) % 4).toBe(0);
   expect(bareShare(soup, task, SHORT)).toBe(0);
+});
+
+test('a limb across the mirror plane grows on with half of its rings', () => {
+  // a ball drawn out along the plane, and half of one that ends half way
+  const plane = { axis: 'x', offset: 0 } as const;
+  const input = ballSoup(40);
+  for (let i = 1; i < input.positions.length; i += 3) input.positions[i] *= input.positions[i] > 0 ? 6 : 1;
+  const task = taskFor(sculptFromSoup(input), 48, plane);
+  const half = quadsOnHalfBall(2, task.ground.curves.findIndex(({ isMirrored }) => isMirrored)); // prettier-ignore
+  for (let i = 1; i < half.points.length; i += 3) half.points[i] *= half.points[i] > 0 ? 3 : 1;
+  const first = settled(half, task.topology, task.ground);
+  expect(first.verdict).toMatchObject({ reasons: [], irregular: 4 });
+  expect(bareShare(first.soup, task, SHORT)).toBeGreaterThan(0.01);
+  const { soup, verdict } = withLimbs(first, task);
+  // a cap of two by two quads has four of the eight edges round it on each side
+  expect(verdict).toMatchObject({ reasons: [], folded: 0, irregular: 4 });
+  const more = (soup.quads.length - half.quads.length) / 4;
+  expect(more).toBeGreaterThan(0);
+  expect(more % 4).toBe(0);
+  expect(bareShare(soup, task, SHORT)).toBe(0);
+  // its middle is in the plane to the last bit, and the image fits on
+  soup.onLine.forEach((line, v) => expect(soup.points[3 * v] === 0).toBe(line >= 0));
+  const both = mirrored(soup, plane);
+  const links = new QuadLinks(both);
+  for (let h = 0; h < both.quads.length; h++) expect(links.isOpen(h)).toBe(false);
+  expect(eulerOf(both)).toBe(2);
 });
 
 test('points reach for what sticks out by more than a quad, and leave what is nearer to what draws quads nearer', () => {

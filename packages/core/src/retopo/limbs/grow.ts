@@ -1,7 +1,9 @@
-import { add, distance, meanPoint, scale, type Vec3 } from '../../math';
+import { add, distance, lengthsAlong, meanPoint, scale, sub, type Vec3 } from '../../math';
 import type { SculptSurface } from '../../surface';
 import { quadsByTriangle } from '../fit/FollowedPlaces';
 import { relaxed } from '../fit/relax';
+import type { Ground } from '../lines/ground';
+import { onCurve } from '../lines/lines';
 import { isNoWorse, settled, squared, type Checked } from '../mend/settled';
 import { QuadCheck } from '../quads/QuadCheck';
 import { QuadLinks } from '../quads/QuadLinks';
@@ -9,10 +11,10 @@ import { type QuadSoup, surfaceOfQuads } from '../quads/QuadSoup';
 import { LEAST_ROUND } from '../quads/slender';
 import type { Task } from '../quads/Task';
 import { BARE, bareShare, isShort, LOST, SHORT, WHOLE } from './bare';
-import { lengthRound, limbsBeyond, roundLimb, type Limb } from './limbs';
+import { lengthRound, limbsBeyond, roundLimb, type Limb, type LineRound } from './limbs';
 import { reaching } from './onTheForm';
-import { drawnOut, outlineOf, polesOfDrawing, rectanglesWith, type Patch } from './patches';
-import { RoundLine } from './RoundLine';
+import { drawnOut, openOutline, polesOfDrawing, rectanglesWith, type Outline, type Patch } from './patches';
+import { placesAlong, RoundLine } from './RoundLine';
 
 /** Patches of no more quads across, and along, are drawn out. */
 const WIDEST = 3;
@@ -47,16 +49,17 @@ const EVENED = 6;
 const POOR = 0.1;
 
 /**
- * With the limbs grown on that end early and have a cap of quads already, which costs no poles; where a part of the form has no quads even so, with its limbs, poles and all. Cost: as `limbsBeyond`, and
- * a check where there are any.
+ * With the limbs grown on that end early and have a cap of quads already, which costs no poles; where a part of the form has no quads even so, with its limbs, poles and all, and those across the mirror plane anyhow: a point of
+ * the plane that reaches for the end of one, a tail, leaves a spike. Cost: as `limbsBeyond`, and a check where there are any.
  */
 export function withLimbs(first: Checked, task: Task): Checked {
   // a speck may lose all its quads while it is mended
   if (first.soup.quads.length === 0) return first;
   const own = withGrown(first, task, NONE, () => true);
   const next = bareShare(own.soup, task, BARE) < bareShare(first.soup, task, BARE) ? own : first;
-  return isShort(next.soup, task)
-    ? withGrown(next, task, Infinity, ({ length }) => length > LOST.away * task.size)
+  const isAny = isShort(next.soup, task);
+  return isAny || task.plane
+    ? withGrown(next, task, Infinity, ({ length, across }) => length > LOST.away * task.size && (isAny || across !== null)) // prettier-ignore
     : next;
 }
 
@@ -88,12 +91,12 @@ function grownToEnds(first: Checked, task: Task): { base: Checked; drawn: Return
 
 /** With limbs grown that are wanted and cost no more poles than that, if all is as sound then; as it was otherwise. */
 function withGrown(first: Checked, task: Task, dearest: number, isWanted: (limb: Limb) => boolean): Checked {
-  const { ground, samples, size, topology } = task;
+  const { ground, samples, size, topology, plane } = task;
   const low = surfaceOfQuads(first.soup);
-  let limbs = limbsBeyond(low, ground.surface, samples, size).filter(isWanted).slice(0, MOST);
+  let limbs = limbsBeyond(low, ground.surface, samples, size, plane).filter(isWanted).slice(0, MOST);
   for (let tries = 0, left = limbs.length + 1; tries < TRIES && limbs.length < left && limbs.length > 0; tries++) {
     left = limbs.length;
-    const { soup, owner } = grown(first.soup, low, limbs, ground.surface, { dearest, size });
+    const { soup, owner } = grown(first.soup, low, limbs, ground, { dearest, size });
     if (owner.length === 0) return first;
     relaxed(soup, ground.curves, ground.surface, EVENED);
     squared(soup, ground, new Set());
@@ -119,17 +122,17 @@ function grown(
   start: QuadSoup,
   low: SculptSurface,
   limbs: readonly Limb[],
-  form: SculptSurface,
+  ground: Ground,
   terms: Terms,
 ): { soup: QuadSoup; owner: number[] } {
   const quadOf = quadsByTriangle(start);
   const owner: number[] = [];
   let soup = start;
   limbs.forEach((limb, i) => {
-    const root = roundLimb(limb, form, limb.length * BASE);
+    const root = roundLimb(limb, ground.surface, limb.length * BASE);
     if (!root) return;
-    const [a, b] = low.indices.subarray(3 * low.closest(meanPoint(root)).triangle);
-    const next = withLimb(soup, quadOf(a, b) / 4, limb, root, form, terms);
+    const [a, b] = low.indices.subarray(3 * low.closest(meanPoint(root.points)).triangle);
+    const next = withLimb(soup, quadOf(a, b) / 4, limb, root, ground, terms);
     for (let q = soup.quads.length; q < next.quads.length; q += 4) owner.push(i);
     soup = next;
   });
@@ -141,76 +144,102 @@ function withLimb(
   soup: QuadSoup,
   q: number,
   limb: Limb,
-  root: readonly Vec3[],
-  form: SculptSurface,
+  root: LineRound,
+  ground: Ground,
   { dearest, size }: Terms,
 ): QuadSoup {
-  const links = new QuadLinks(soup);
-  const patch = patchFor(soup, links, q, root, dearest);
-  if (!patch) return soup;
-  const outline = outlineOf(patch).map((h) => soup.quads[h]);
-  const edge = lengthRound(outline.map((v) => at(soup, v))) / outline.length;
-  const round = lengthRound(root) / outline.length;
+  const from = patchFor(soup, new QuadLinks(soup), q, root, ground, dearest);
+  if (!from) return soup;
+  const { points: outline, isClosed } = from.outline;
+  let before = outline.map((v) => at(soup, v));
+  const sides = isClosed ? outline.length : outline.length - 1;
+  const edge = (isClosed ? lengthRound(before) : lengthsAlong(before)[sides]) / sides;
+  const round = root.length / sides;
   // where so few go round a limb that they are longer than wide, rings are as far apart as quads are long elsewhere
-  const along = Math.max(outline.length > LEAST_ROUND ? 0 : size, Math.min(edge, Math.max(SHORTEST * edge, round)));
+  const isThin = (isClosed ? 1 : 2) * sides <= LEAST_ROUND;
+  const along = Math.max(isThin ? size : 0, Math.min(edge, Math.max(SHORTEST * edge, round)));
   const end = limb.length - TIP * Math.min(round, edge);
   // the first ring lies beyond the root
   const count = Math.max(1, Math.min(Math.round(end / along), Math.floor(end / (FIRST * limb.root))));
   const rings: Float64Array[] = [];
-  let before = outline.map((v) => at(soup, v));
   for (let i = 1; i <= count; i++) {
-    const line = roundLimb(limb, form, (i / count) * end);
-    if (!line) return soup;
-    const round = new RoundLine(line, before);
-    before = round.places(before.length, round.shareLike(before));
+    const line = roundLimb(limb, ground.surface, (i / count) * end);
+    if (line?.closed !== isClosed) return soup;
+    before = isClosed ? placesRound(line.points, before) : placesAlong(line.points, before);
     rings.push(Float64Array.from(before.flat()));
   }
-  return drawnOut(soup, patch, rings, innerOf(soup, patch, outline, before, form));
+  return drawnOut(soup, from.patch, rings, innerOf(soup, from, before, limb.end, ground), from.outline);
+}
+
+/** A ring's points on the next line round its limb. */
+function placesRound(line: readonly Vec3[], before: readonly Vec3[]): Vec3[] {
+  const round = new RoundLine(line, before);
+  return round.places(before.length, round.shareLike(before));
 }
 
 const at = ({ points: p }: QuadSoup, v: number): Vec3 => [p[3 * v], p[3 * v + 1], p[3 * v + 2]];
 
-/** The patch that a limb had best grow from for no more poles than that: a cap at a quad or beside it, or what has about as many edges round it as the limb; null where there is none off lines. */
-function patchFor(soup: QuadSoup, links: QuadLinks, q: number, root: readonly Vec3[], dearest: number): Patch | null {
-  const middle = meanPoint(root);
-  const corners = [...soup.quads.subarray(4 * q, 4 * q + 4)];
-  const edge = lengthRound(corners.map((v) => at(soup, v))) / 4;
-  const wanted = Math.max(4, lengthRound(root) / edge);
-  const near = [...new Set(corners.flatMap((v) => links.at(v)))];
-  let best: { patch: Patch; cost: number } | null = null;
-  for (let rows = 1; rows <= WIDEST; rows++)
-    for (let columns = rows; columns <= LONGEST; columns++) {
-      const off = Math.abs(Math.log((2 * (rows + columns)) / wanted));
-      const caps = near.flatMap((one) => rectanglesWith(links, one, columns, rows, (v) => links.countAt(v) === 3));
-      const others = dearest > 0 && off < Math.log(FITS) ? rectanglesWith(links, q, columns, rows) : [];
-      for (const [i, patch] of [...caps, ...others].entries()) {
-        const poles = polesOfDrawing(soup, links, patch);
-        const points = [...new Set(patch.halves.flatMap((h) => [...soup.quads.subarray(h & ~3, (h & ~3) + 4)]))];
-        if (poles > (i < caps.length ? 0 : dearest) || points.some((v) => soup.onLine[v] !== -1)) continue;
-        const away = distance(meanPoint(points.map((v) => at(soup, v))), middle) / edge;
-        const cost = away + ROUND * off + POLE * poles;
-        if (!best || cost < best.cost) best = { patch, cost };
-      }
-    }
-  return best?.patch ?? null;
+/** What a limb grows from. */
+interface From {
+  patch: Patch;
+  outline: Outline;
 }
 
-/** Where a patch's inner points go, on the form: as they lay between those of its outline. */
+/** The patch that a limb had best grow from for no more poles than that: a cap at a quad or beside it, or what has about as many edges round it as the limb; of one across the mirror plane, with a side there. Null where there is none off other lines. */
+function patchFor(
+  soup: QuadSoup,
+  links: QuadLinks,
+  q: number,
+  root: LineRound,
+  { curves }: Ground,
+  dearest: number,
+): From | null {
+  const middle = meanPoint(root.points);
+  const corners = [...soup.quads.subarray(4 * q, 4 * q + 4)];
+  const edge = lengthRound(corners.map((v) => at(soup, v))) / 4;
+  const wanted = Math.max(root.closed ? LEAST_ROUND : LEAST_ROUND / 2, root.length / edge);
+  const near = [...new Set(corners.flatMap((v) => links.at(v)))];
+  const isInPlane = (v: number): boolean => curves[soup.onLine[v]]?.isMirrored ?? false;
+  const isCorner = (v: number): boolean => !root.closed || links.countAt(v) === 3;
+  let best: (From & { cost: number }) | null = null;
+  const look = (patch: Patch, most: number, isAsRound: boolean): void => {
+    const outline = openOutline(links, patch, isInPlane);
+    if (outline?.isClosed !== root.closed) return;
+    const off = Math.abs(Math.log((outline.points.length - (root.closed ? 0 : 1)) / wanted));
+    if (isAsRound && off >= Math.log(FITS)) return;
+    const poles = polesOfDrawing(links, patch, outline);
+    const points = [...new Set(patch.halves.flatMap((h) => [...soup.quads.subarray(h & ~3, (h & ~3) + 4)]))];
+    if (poles > most || points.some((v) => soup.onLine[v] !== -1 && !isInPlane(v))) return;
+    const away = distance(meanPoint(points.map((v) => at(soup, v))), middle) / edge;
+    const cost = away + ROUND * off + POLE * poles;
+    if (!best || cost < best.cost) best = { patch, outline, cost };
+  };
+  for (let rows = 1; rows <= WIDEST; rows++)
+    for (let columns = rows; columns <= LONGEST; columns++) {
+      for (const one of near)
+        for (const cap of rectanglesWith(links, one, columns, rows, isCorner)) look(cap, NONE, false);
+      if (dearest > 0) for (const other of rectanglesWith(links, q, columns, rows)) look(other, dearest, true);
+    }
+  return best;
+}
+
+/** Where a patch's inner points go, on the form, or on its line in the mirror plane: as they lay between those of its outline, beyond the last ring at the limb's end. */
 function innerOf(
   soup: QuadSoup,
-  patch: Patch,
-  outline: readonly number[],
+  { patch, outline: { points: outline } }: From,
   ring: readonly Vec3[],
-  form: SculptSurface,
+  end: Vec3,
+  { curves, surface }: Ground,
 ): Map<number, Vec3> {
   const inner = new Map<number, Vec3>();
+  const ahead = sub(end, meanPoint(ring));
   for (const h of patch.halves)
     for (const v of soup.quads.subarray(h & ~3, (h & ~3) + 4)) {
       if (inner.has(v) || outline.includes(v)) continue;
       const shares = outline.map((w) => 1 / Math.max(1e-300, distance(at(soup, v), at(soup, w)) ** 2));
       const all = shares.reduce((sum, x) => sum + x, 0);
-      const to = ring.reduce((sum: Vec3, p, k) => add(sum, scale(p, shares[k] / all)), [0, 0, 0]);
-      inner.set(v, form.closest(to).point);
+      const to = ring.reduce((sum: Vec3, p, k) => add(sum, scale(p, shares[k] / all)), ahead);
+      inner.set(v, soup.onLine[v] >= 0 ? onCurve(curves[soup.onLine[v]], ...to) : surface.closest(to).point);
     }
   return inner;
 }

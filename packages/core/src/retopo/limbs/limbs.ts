@@ -1,4 +1,4 @@
-import { distance, WayQueue, type Vec3 } from '../../math';
+import { distance, isOnPlane, lengthsAlong, ontoPlane, WayQueue, type MirrorPlane, type Vec3 } from '../../math';
 import { isoLineFrom, isoSegments, type SculptSurface } from '../../surface';
 import { placesBeyond } from './bare';
 
@@ -19,10 +19,25 @@ export interface Limb {
   /** how far out its end is, and where */
   length: number;
   end: Vec3;
+  /** the mirror plane that it lies across, as a tail does: only its half is there */
+  across: MirrorPlane | null;
 }
 
-/** The limbs of a form that stand out beyond some quads, longest first. `samples` are places of the form, xyz. Cost: a closest point for a few thousand places, and for each vertex of what stands out. */
-export function limbsBeyond(low: SculptSurface, form: SculptSurface, samples: Float64Array, size: number): Limb[] {
+/** A line round a limb, or round the half of one that lies across the mirror plane: from that to that. */
+export interface LineRound {
+  points: Vec3[];
+  closed: boolean;
+  length: number;
+}
+
+/** The limbs of a form that stand out beyond some quads, longest first. `samples` are places of the form, xyz, of which only the half on one side of a `plane` is there. Cost: a closest point for a few thousand places, and for each vertex of what stands out. */
+export function limbsBeyond(
+  low: SculptSurface,
+  form: SculptSurface,
+  samples: Float64Array,
+  size: number,
+  plane: MirrorPlane | null = null,
+): Limb[] {
   const { far } = placesBeyond(low, samples, AWAY * size);
   if (far.length === 0) return [];
   const known = new Set<number>();
@@ -30,7 +45,7 @@ export function limbsBeyond(low: SculptSurface, form: SculptSurface, samples: Fl
   for (const { place } of far.sort((a, b) => b.away - a.away)) {
     const start = form.indices[3 * form.closest(place).triangle];
     if (known.has(start)) continue;
-    const limb = limbFrom(start, low, form, ROOT * size);
+    const limb = limbFrom(start, low, form, ROOT * size, plane);
     for (const v of limb.along.keys()) known.add(v);
     if (limb.length > AWAY * size) limbs.push(limb);
   }
@@ -40,7 +55,13 @@ export function limbsBeyond(low: SculptSurface, form: SculptSurface, samples: Fl
 const placeOf = ({ positions: p }: SculptSurface, v: number): Vec3 => [p[3 * v], p[3 * v + 1], p[3 * v + 2]];
 
 /** What hangs together with a vertex and is further off than the root; how far along is told by ways over the form, from there (Dijkstra 1959). */
-function limbFrom(start: number, low: SculptSurface, form: SculptSurface, root: number): Limb {
+function limbFrom(
+  start: number,
+  low: SculptSurface,
+  form: SculptSurface,
+  root: number,
+  plane: MirrorPlane | null,
+): Limb {
   const { starts, around } = form.around;
   const away = new Map<number, number>();
   const triangles = new Set<number>();
@@ -74,22 +95,36 @@ function limbFrom(start: number, low: SculptSurface, form: SculptSurface, root: 
   }
   let [length, last] = [0, start];
   for (const [v, far] of along) if (far > length) [length, last] = [far, v];
-  return { along, triangles: [...triangles], root, length, end: placeOf(form, last) };
+  const isAcross = plane !== null && [...along.keys()].some((v) => isOnPlane(placeOf(form, v), plane));
+  return { along, triangles: [...triangles], root, length, end: placeOf(form, last), across: isAcross ? plane : null };
 }
 
-/** The longest closed line round a limb, so far along it; null where there is none. Cost: the limb's triangles. */
-export function roundLimb({ along, triangles }: Limb, form: SculptSurface, far: number): Vec3[] | null {
+/** The longest closed line round a limb, so far along it, or from the plane that it lies across to that again; null where there is none. Cost: the limb's triangles. */
+export function roundLimb({ along, triangles, across }: Limb, form: SculptSurface, far: number): LineRound | null {
   const iso = isoSegments(form, triangles, (v) => (along.get(v) ?? 0) - far);
   const used = new Set<number>();
-  let best: { points: Vec3[]; length: number } | null = null;
+  let best: LineRound | null = null;
   for (let s = 0; s < iso.segments.length; s++) {
     if (used.has(s)) continue;
     const { points, closed } = isoLineFrom(s, iso, used);
-    if (!closed || points.length < 3) continue;
-    const length = lengthRound(points);
-    if (!best || length > best.length) best = { points, length };
+    if (points.length < 3) continue;
+    const round = closed ? points : across && fromPlaneToPlane(points, across);
+    if (!round) continue;
+    const length = closed ? lengthRound(round) : lengthsAlong(round)[round.length - 1];
+    if (!best || length > best.length) best = { points: round, closed, length };
   }
-  return best?.points ?? null;
+  return best;
+}
+
+/** Of an edge of the border in the plane, how far a place on it may be off for rounding, of the line's length. */
+const ROUNDED = 1e-6;
+
+/** A line with its ends exactly in the plane; null where they are not there. */
+function fromPlaneToPlane(points: Vec3[], plane: MirrorPlane): Vec3[] | null {
+  const near = ROUNDED * lengthsAlong(points)[points.length - 1];
+  const ends = [points[0], points[points.length - 1]];
+  if (ends.some((p) => distance(p, ontoPlane(p, plane)) > near)) return null;
+  return [ontoPlane(ends[0], plane), ...points.slice(1, -1), ontoPlane(ends[1], plane)];
 }
 
 /** Length of a closed line. */

@@ -1,10 +1,20 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { soupFromMesh, type PolyMesh } from '../../mesh';
-import { ballMesh, torusMesh } from '../../testing';
+import { ballMesh, quadsOnHalfBall, torusMesh } from '../../testing';
+import { mirrored } from '../quads/mirrored';
 import { edgesOff, eulerOf, QuadLinks } from '../quads/QuadLinks';
 import type { QuadSoup } from '../quads/QuadSoup';
-import { drawnOut, outlineOf, polesOfDrawing, rectangle, rectanglesWith } from './patches';
+import {
+  drawnOut,
+  openOutline,
+  outlineOf,
+  polesOfDrawing,
+  rectangle,
+  rectanglesWith,
+  type Outline,
+  type Patch,
+} from './patches';
 
 function soupOf(mesh: PolyMesh): QuadSoup {
   const { positions, corners } = soupFromMesh(mesh);
@@ -12,14 +22,28 @@ function soupOf(mesh: PolyMesh): QuadSoup {
 }
 const TORUS = soupOf(torusMesh(20, 8));
 const BALL = soupOf(ballMesh(5));
+const PLANE = { axis: 'x', offset: 0 } as const;
+
+/** With all points of the plane on one line, number 0, which is there exactly. */
+function inPlane({ points, quads, onLine }: QuadSoup): QuadSoup {
+  const placed = points.map((x, i) => (i % 3 === 0 && onLine[i / 3] === 0 ? 0 : i % 3 === 0 && x === 0 ? 1 : x));
+  return { points: placed, quads, onLine };
+}
+
+/** The half of a ball on one side of the plane, its border on line 0. */
+const HALF = quadsOnHalfBall(6, 0);
+const offLines = ({ points, quads, onLine }: QuadSoup): QuadSoup => ({ points, quads, onLine: onLine.map(() => -1) });
+
 const offIn = (soup: QuadSoup): number =>
   edgesOff(soup, new QuadLinks(soup)).reduce((sum, off) => sum + Math.abs(off), 0);
 
 /** A patch drawn out by some rings, its points anywhere: counts do not depend on places. */
-function drawn(soup: QuadSoup, patch: Parameters<typeof outlineOf>[0], rings: number): QuadSoup {
-  const m = outlineOf(patch).length;
-  return drawnOut(soup, patch, Array.from({ length: rings }, (_, i) => new Float64Array(3 * m).fill(i)), new Map()); // prettier-ignore
+function drawn(soup: QuadSoup, patch: Patch, rings: number, outline = closedOutline(soup, patch)): QuadSoup {
+  const m = outline.points.length;
+  return drawnOut(soup, patch, Array.from({ length: rings }, (_, i) => new Float64Array(3 * m).fill(i)), new Map(), outline); // prettier-ignore
 }
+
+const closedOutline = (soup: QuadSoup, patch: Patch): Outline => openOutline(new QuadLinks(soup), patch, () => false) as Outline; // prettier-ignore
 
 describe('patches of quads', () => {
   it('on a torus are there in every place of a rectangle that a quad can have', () => {
@@ -85,9 +109,43 @@ describe('patches of quads', () => {
             expect(after.isCrowded(h)).toBe(false);
             expect(after.isOpen(h)).toBe(false);
           }
-          expect(offIn(next) - offIn(soup)).toBe(polesOfDrawing(soup, links, patch));
+          expect(offIn(next) - offIn(soup)).toBe(polesOfDrawing(links, patch, closedOutline(soup, patch)));
           // drawn out once more it is a cap, and costs none
-          expect(polesOfDrawing(next, after, patch)).toBe(0);
+          expect(polesOfDrawing(after, patch, closedOutline(next, patch))).toBe(0);
+        },
+      ),
+    );
+  });
+
+  it('with a side in the mirror plane grow with their image, by the poles that were told', () => {
+    const isInPlane = (v: number): boolean => HALF.onLine[v] === 0;
+    const links = new QuadLinks(HALF);
+    fc.assert(
+      fc.property(
+        fc.nat(),
+        fc.integer({ min: 1, max: 3 }),
+        fc.integer({ min: 1, max: 3 }),
+        fc.integer({ min: 1, max: 3 }),
+        fc.nat(),
+        (at, columns, rows, rings, which) => {
+          const patches = rectanglesWith(links, at % (HALF.quads.length / 4), columns, rows).flatMap((patch) => {
+            const outline = openOutline(links, patch, isInPlane);
+            return outline && !outline.isClosed ? [{ patch, outline }] : [];
+          });
+          fc.pre(patches.length > 0);
+          const { patch, outline } = patches[which % patches.length];
+          const sides = outline.points.length - 1;
+          // as many rows or columns have a side in the plane as it goes round less often
+          expect([2 * columns + rows, 2 * rows + columns]).toContain(sides);
+          expect([outline.points[0], outline.points[sides]].every(isInPlane)).toBe(true);
+          expect(outline.points.slice(1, -1).some(isInPlane)).toBe(false);
+          const next = inPlane(drawn(HALF, patch, rings, outline));
+          expect(next.quads.length / 4).toBe(HALF.quads.length / 4 + sides * rings);
+          const [before, after] = [HALF, next].map((half) => mirrored(half, PLANE));
+          expect(eulerOf(after)).toBe(2);
+          const joined = new QuadLinks(after);
+          for (let h = 0; h < after.quads.length; h++) expect(joined.isOpen(h) || joined.isCrowded(h)).toBe(false);
+          expect(offIn(offLines(after)) - offIn(offLines(before))).toBe(polesOfDrawing(links, patch, outline));
         },
       ),
     );

@@ -8,8 +8,8 @@ const FROM = 1.6;
 /** What twice that costs. */
 const DEAR = 0.08;
 /** From so many times on each doubling costs so much more: what is nearly a jump turns back, what is one goes. */
-const NEARLY = 1.85;
-const DEARER = 0.5;
+const NEARLY = 1.9;
+const DEARER = 0.35;
 /** Of the longer edge, what is added to the shorter one: none costs more than all. */
 const LEAST = 1e-3;
 
