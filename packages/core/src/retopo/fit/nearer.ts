@@ -17,8 +17,8 @@ const AWAY = 0.2;
 /** No corner gets worse than this, or than the worst round its point was. */
 const SOUND = 0.5;
 
-/** What quads lie on. */
-type Lying = Pick<Ground, 'curves' | 'surface'>;
+/** What quads lie on, and where they should be smaller than elsewhere. */
+type Lying = Pick<Ground, 'curves' | 'surface'> & Partial<Pick<Ground, 'density'>>;
 
 /**
  * Points moved, one after another, along the form, or along their line, to where the quads round them lie nearest to it: loops go up onto the ridges that they run beside, points onto
@@ -67,11 +67,11 @@ class Nearing extends Squaring {
 
   constructor(
     soup: QuadSoup,
-    { curves, surface }: Lying,
+    { curves, surface, density }: Lying,
     private readonly size: number,
   ) {
     super(soup, curves, surface);
-    this.pairs = new EdgePairs(soup);
+    this.pairs = new EdgePairs(soup, Boolean(density));
     this.places = new FollowedPlaces(soup, this.around, surface, size, EACH);
     this.spans = new Spans(soup, this.around, surface, size);
     this.hasMoved = new Uint8Array(soup.quads.length / 4);

@@ -57,9 +57,9 @@ export function withLimbs(first: Checked, task: Task): Checked {
   if (first.soup.quads.length === 0) return first;
   const own = withGrown(first, task, NONE, () => true);
   const next = bareShare(own.soup, task, BARE) < bareShare(first.soup, task, BARE) ? own : first;
-  const isAny = isShort(next.soup, task);
-  return isAny || task.plane
-    ? withGrown(next, task, Infinity, ({ length, across }) => length > LOST.away * task.size && (isAny || across !== null)) // prettier-ignore
+  const lacksAny = isShort(next.soup, task);
+  return lacksAny || task.plane
+    ? withGrown(next, task, Infinity, ({ length, across }) => length > LOST.away * task.size && (lacksAny || across !== null)) // prettier-ignore
     : next;
 }
 

@@ -71,13 +71,16 @@ test('a row that was squeezed is as wide again as those beside it', () => {
 
 test('going over to a jump costs more than a quad that lacks a fifth of square, coming near to one less', () => {
   // columns as wide as one until the fourth line, and so many times as wide after it
-  const costOf = (ratio: number): number => {
+  const costOf = (ratio: number, areWanted = false): number => {
     const soup = gridAt([0, 1, 2, 3, 3 + ratio, 3 + 2 * ratio, 3 + 3 * ratio], [0, 1, 2, 3, 4]);
-    return new EdgePairs(soup).cost(2 * 7 + 3);
+    return new EdgePairs(soup, areWanted).cost(2 * 7 + 3);
   };
   const corner = 0.2 ** 2;
   expect(costOf(1.5)).toBe(0);
   expect(costOf(1.8)).toBeGreaterThan(0);
   expect(costOf(1.8)).toBeLessThan(corner);
   expect(costOf(2.1) - costOf(1.8)).toBeGreaterThan(corner);
+  // not where density is painted
+  expect(costOf(1.8, true)).toBe(costOf(1.8));
+  expect(costOf(2.1, true)).toBeLessThan(corner);
 });

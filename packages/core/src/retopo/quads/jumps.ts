@@ -20,7 +20,11 @@ export class EdgePairs {
   /** point → where the pairs begin that have an edge at it */
   private readonly at: number[][];
 
-  constructor(private readonly soup: QuadSoup) {
+  /** Where jumps `areWanted`, since density is painted, their square alone counts against them. */
+  constructor(
+    private readonly soup: QuadSoup,
+    private readonly areWanted = false,
+  ) {
     const { quads, onLine } = soup;
     const links = new QuadLinks(soup);
     this.at = Array.from(onLine, () => []);
@@ -57,7 +61,7 @@ export class EdgePairs {
     for (const start of this.at[v]) {
       const by = this.squaredRatio(start);
       if (by > FROM * FROM) sum += DEAR * (Math.log2(by / (FROM * FROM)) / 2) ** 2;
-      if (by > NEARLY * NEARLY) sum += (DEARER * Math.log2(by / (NEARLY * NEARLY))) / 2;
+      if (by > NEARLY * NEARLY && !this.areWanted) sum += (DEARER * Math.log2(by / (NEARLY * NEARLY))) / 2;
     }
     return sum;
   }
