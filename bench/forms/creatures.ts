@@ -136,15 +136,27 @@ const FINGERS: Bead[][] = [
     const long = [0.75, 1, 1.08, 0.95][i], lean = 0.28 * x; // prettier-ignore
     return [[x, 0.25, 0, 0.13], [x + lean * 0.6, 0.25 + 0.5 * long, 0.02, 0.12], [x + lean, 0.25 + 0.8 * long, 0.09, 0.105], [x + 1.2 * lean, 0.25 + long, 0.18, 0.09]]; // prettier-ignore
   }),
-  [[0.25, -0.3, 0.05, 0.18], [0.62, 0, 0.16, 0.13], [0.8, 0.3, 0.2, 0.1]],
-]; // prettier-ignore
+  [
+    [0.25, -0.3, 0.05, 0.18],
+    [0.62, 0, 0.16, 0.13],
+    [0.8, 0.3, 0.2, 0.1],
+  ],
+];
 
 /** A bell with eight strands that hang from its rim, and four broad frills in the middle. */
 export const jellyfish: Field = (x, y, z) => {
   const dome = carve(ellipsoid(x, y, z, 1, 0.85, 1), ellipsoid(x, y + 0.25, z, 0.86, 0.8, 0.86), 0.04);
   let d = Math.max(dome, -y - 0.1);
   const [r, s] = sector(x, z, 8);
-  d = blend(d, limb(r, y, s, [[0.93, -0.02, 0, 0.08], [0.85, -0.8, 0.04, 0.055], [0.95, -1.6, 0, 0.04]]), 0.05);
+  d = blend(
+    d,
+    limb(r, y, s, [
+      [0.93, -0.02, 0, 0.08],
+      [0.85, -0.8, 0.04, 0.055],
+      [0.95, -1.6, 0, 0.04],
+    ]),
+    0.05,
+  );
   const [q, p] = sector(x, z, 4);
   return blend(d, ellipsoid(q - 0.2, y + 0.35, p, 0.14, 0.95, 0.06), 0.1);
-}; // prettier-ignore
+};

@@ -27,8 +27,9 @@ export const jug: Field = (x, y, z) => {
   let d = Math.max(belly(0), y - 1.15, -y - 1);
   d = carve(d, Math.max(belly(0.075), -y - 0.9), 0.03);
   d = blend(d, ring(Math.hypot(x, z) - 0.44, y + 1, 0, 0, 0.07), 0.05);
-  const handle = limb(x, y, z, HANDLE);
-  return Math.max(blend(d, handle, 0.06), -belly(0.075) - 0.02 * (y < -0.9 ? 1e3 : 0));
+  d = blend(d, limb(x, y, z, HANDLE), 0.06);
+  // the handle's ends do not stand out inside, above the floor
+  return y < -0.9 ? d : Math.max(d, -belly(0.075));
 };
 const HANDLE = along(14, (t): Bead => [-0.4 - 0.55 * Math.sin(Math.PI * t), 0.95 - 1.15 * t, 0, 0.075]);
 
@@ -54,7 +55,6 @@ export const helmet: Field = (x, y, z) => {
     cone(x, y, z, [0, 0.1, 0], [0, 0.1, 1.1], 0.38, 0.38),
     cone(Math.abs(x), y, z, [0, 0.1, 0], [1.1, 0.1, 0.1], 0.27, 0.27),
   ])
-    // prettier-ignore
     d = carve(blend(d, Math.max(window - 0.09, ball(x, y, z, 1.12)), 0.03), window, 0.02);
   return carve(d, Math.min(ball(x, y, z, 0.9), Math.max(Math.hypot(x, z) - 0.66, y + 0.3)), 0.02);
 };
@@ -84,12 +84,16 @@ const BRANCHES = Array.from({ length: 5 }, (_, i): Bead[][] => {
 /** A lantern's cage: two rings, six bars, a roof, a hook. */
 export const lantern: Field = (x, y, z) => {
   const [r, s] = sector(x, z, 6);
-  let d = limb(r, y, s, [[0.7, -0.9, 0, 0.06], [0.78, 0, 0, 0.06], [0.62, 0.75, 0, 0.06]]);
+  let d = limb(r, y, s, [
+    [0.7, -0.9, 0, 0.06],
+    [0.78, 0, 0, 0.06],
+    [0.62, 0.75, 0, 0.06],
+  ]);
   for (const [at, wide] of [[-0.9, 0.7], [0.75, 0.62]]) d = blend(d, ring(x, z, y - at, wide, 0.09), 0.05); // prettier-ignore
   d = blend(d, Math.max(Math.hypot(x, z) - 0.72, Math.abs(y + 1) - 0.08), 0.05);
   d = blend(d, Math.max(0.8 * (Math.hypot(x, z) - 0.62 + 0.9 * (y - 0.78)), 0.7 - y, y - 1.3), 0.05);
   return blend(d, ring(x, y - 1.55, z, 0.24, 0.06), 0.05);
-}; // prettier-ignore
+};
 
 /** A tube tied into a knot, three times over itself. */
 export const knot: Field = (x, y, z) => limb(x, y, z, KNOT, 0.03);

@@ -1,4 +1,4 @@
-import { add, cross, distance, dot, lengthsAlong, lerp, meanPoint, sub, type Vec3 } from '../../math';
+import { add, cross, distance, dot, lengthsAlong, lerp, meanPoint, stepsAlong, sub, type Vec3 } from '../../math';
 
 /** So many turns of a ring by a share of an edge are tried. */
 const TURNS = 8;
@@ -59,17 +59,7 @@ export function placesAlong(line: readonly Vec3[], like: readonly Vec3[]): Vec3[
   const last = like[like.length - 1];
   const isBack = distance(line[0], like[0]) + distance(line[line.length - 1], last) > distance(line[0], last) + distance(line[line.length - 1], like[0]); // prettier-ignore
   const run = isBack ? [...line].reverse() : line;
-  const along = lengthsAlong(run);
-  const length = along[run.length - 1];
-  let k = 0;
-  return like.map((_, i) => {
-    if (i === 0) return run[0];
-    if (i === like.length - 1) return run[run.length - 1];
-    const s = (i / (like.length - 1)) * length;
-    while (k < run.length - 2 && along[k + 1] < s) k++;
-    const span = along[k + 1] - along[k];
-    return lerp(run[k], run[k + 1], span > 0 ? (s - along[k]) / span : 0);
-  });
+  return [...stepsAlong(run, like.length - 1), run[run.length - 1]];
 }
 
 /** Twice the area that a closed line goes round, as a vector. */

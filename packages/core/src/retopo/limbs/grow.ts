@@ -13,7 +13,15 @@ import type { Task } from '../quads/Task';
 import { BARE, bareShare, isShort, LOST, SHORT, WHOLE } from './bare';
 import { lengthRound, limbsBeyond, roundLimb, type Limb, type LineRound } from './limbs';
 import { reaching } from './onTheForm';
-import { drawnOut, openOutline, polesOfDrawing, rectanglesWith, type Outline, type Patch } from './patches';
+import {
+  drawnOut,
+  outlineOffPlane,
+  polesOfDrawing,
+  rectanglesWith,
+  sidesOf,
+  type Outline,
+  type Patch,
+} from './patches';
 import { placesAlong, RoundLine } from './RoundLine';
 
 /** Patches of no more quads across, and along, are drawn out. */
@@ -150,13 +158,13 @@ function withLimb(
 ): QuadSoup {
   const from = patchFor(soup, new QuadLinks(soup), q, root, ground, dearest);
   if (!from) return soup;
-  const { points: outline, isClosed } = from.outline;
+  const { points: outline, closed } = from.outline;
   let before = outline.map((v) => at(soup, v));
-  const sides = isClosed ? outline.length : outline.length - 1;
-  const edge = (isClosed ? lengthRound(before) : lengthsAlong(before)[sides]) / sides;
+  const sides = sidesOf(from.outline);
+  const edge = (closed ? lengthRound(before) : lengthsAlong(before)[sides]) / sides;
   const round = root.length / sides;
   // where so few go round a limb that they are longer than wide, rings are as far apart as quads are long elsewhere
-  const isThin = (isClosed ? 1 : 2) * sides <= LEAST_ROUND;
+  const isThin = (closed ? 1 : 2) * sides <= LEAST_ROUND;
   const along = Math.max(isThin ? size : 0, Math.min(edge, Math.max(SHORTEST * edge, round)));
   const end = limb.length - TIP * Math.min(round, edge);
   // the first ring lies beyond the root
@@ -164,8 +172,8 @@ function withLimb(
   const rings: Float64Array[] = [];
   for (let i = 1; i <= count; i++) {
     const line = roundLimb(limb, ground.surface, (i / count) * end);
-    if (line?.closed !== isClosed) return soup;
-    before = isClosed ? placesRound(line.points, before) : placesAlong(line.points, before);
+    if (line?.closed !== closed) return soup;
+    before = closed ? placesRound(line.points, before) : placesAlong(line.points, before);
     rings.push(Float64Array.from(before.flat()));
   }
   return drawnOut(soup, from.patch, rings, innerOf(soup, from, before, limb.end, ground), from.outline);
@@ -203,9 +211,9 @@ function patchFor(
   const isCorner = (v: number): boolean => !root.closed || links.countAt(v) === 3;
   let best: (From & { cost: number }) | null = null;
   const look = (patch: Patch, most: number, isAsRound: boolean): void => {
-    const outline = openOutline(links, patch, isInPlane);
-    if (outline?.isClosed !== root.closed) return;
-    const off = Math.abs(Math.log((outline.points.length - (root.closed ? 0 : 1)) / wanted));
+    const outline = outlineOffPlane(links, patch, isInPlane);
+    if (outline?.closed !== root.closed) return;
+    const off = Math.abs(Math.log(sidesOf(outline) / wanted));
     if (isAsRound && off >= Math.log(FITS)) return;
     const poles = polesOfDrawing(links, patch, outline);
     const points = [...new Set(patch.halves.flatMap((h) => [...soup.quads.subarray(h & ~3, (h & ~3) + 4)]))];

@@ -7,11 +7,12 @@ import { edgesOff, eulerOf, QuadLinks } from '../quads/QuadLinks';
 import type { QuadSoup } from '../quads/QuadSoup';
 import {
   drawnOut,
-  openOutline,
+  outlineOffPlane,
   outlineOf,
   polesOfDrawing,
   rectangle,
   rectanglesWith,
+  sidesOf,
   type Outline,
   type Patch,
 } from './patches';
@@ -43,7 +44,7 @@ function drawn(soup: QuadSoup, patch: Patch, rings: number, outline = closedOutl
   return drawnOut(soup, patch, Array.from({ length: rings }, (_, i) => new Float64Array(3 * m).fill(i)), new Map(), outline); // prettier-ignore
 }
 
-const closedOutline = (soup: QuadSoup, patch: Patch): Outline => openOutline(new QuadLinks(soup), patch, () => false) as Outline; // prettier-ignore
+const closedOutline = (soup: QuadSoup, patch: Patch): Outline => outlineOffPlane(new QuadLinks(soup), patch, () => false) as Outline; // prettier-ignore
 
 describe('patches of quads', () => {
   it('on a torus are there in every place of a rectangle that a quad can have', () => {
@@ -129,12 +130,12 @@ describe('patches of quads', () => {
         fc.nat(),
         (at, columns, rows, rings, which) => {
           const patches = rectanglesWith(links, at % (HALF.quads.length / 4), columns, rows).flatMap((patch) => {
-            const outline = openOutline(links, patch, isInPlane);
-            return outline && !outline.isClosed ? [{ patch, outline }] : [];
+            const outline = outlineOffPlane(links, patch, isInPlane);
+            return outline && !outline.closed ? [{ patch, outline }] : [];
           });
           fc.pre(patches.length > 0);
           const { patch, outline } = patches[which % patches.length];
-          const sides = outline.points.length - 1;
+          const sides = sidesOf(outline);
           // as many rows or columns have a side in the plane as it goes round less often
           expect([2 * columns + rows, 2 * rows + columns]).toContain(sides);
           expect([outline.points[0], outline.points[sides]].every(isInPlane)).toBe(true);

@@ -77,15 +77,18 @@ export function outlineOf({ halves, columns, rows }: Patch): number[] {
 /** The points round a patch in turn; of one with a side in the mirror plane those from the one end of that to the other, on the way that is none of it. */
 export interface Outline {
   points: number[];
-  isClosed: boolean;
+  closed: boolean;
 }
 
-/** A patch's outline; null where it meets the mirror plane, which `isInPlane` tells of points, otherwise than along one stretch of its sides. Cost: the patch's quads. */
-export function openOutline(links: QuadLinks, patch: Patch, isInPlane: (v: number) => boolean): Outline | null {
+/** How many edges an outline has. */
+export const sidesOf = ({ points, closed }: Outline): number => points.length - (closed ? 0 : 1);
+
+/** A patch's outline, closed where it is off the mirror plane; null where it meets the mirror plane, which `isInPlane` tells of points, otherwise than along one stretch of its sides. Cost: the patch's quads. */
+export function outlineOffPlane(links: QuadLinks, patch: Patch, isInPlane: (v: number) => boolean): Outline | null {
   const round = outlineOf(patch);
   const pointOf = (h: number): number => links.quads[h];
   const touching = new Set(patch.halves.flatMap((h) => [0, 1, 2, 3].map((k) => pointOf((h & ~3) + k))).filter(isInPlane)); // prettier-ignore
-  if (touching.size === 0) return { points: round.map(pointOf), isClosed: true };
+  if (touching.size === 0) return { points: round.map(pointOf), closed: true };
   const isSide = (h: number): boolean => links.twin(h) < 0 && isInPlane(pointOf(h)) && isInPlane(pointOf(next(h)));
   const first = round.findIndex((h, i) => !isSide(h) && isSide(round[(i + round.length - 1) % round.length]));
   if (first < 0) return null;
@@ -93,31 +96,31 @@ export function openOutline(links: QuadLinks, patch: Patch, isInPlane: (v: numbe
   const sides = turned.filter(isSide).length;
   const open = turned.length - sides;
   if (turned.slice(open).some((h) => !isSide(h)) || touching.size !== sides + 1) return null;
-  return { points: turned.slice(0, open + 1).map(pointOf), isClosed: false };
+  return { points: turned.slice(0, open + 1).map(pointOf), closed: false };
 }
 
 /**
  * How many more edges too many or too few points have once a patch is drawn out: its corners become poles, or those of a cap stay what they are. Where it has a side in the mirror plane its image counts, too. Cost: its
  * outline.
  */
-export function polesOfDrawing(links: QuadLinks, patch: Patch, { points, isClosed }: Outline): number {
+export function polesOfDrawing(links: QuadLinks, patch: Patch, { points, closed }: Outline): number {
   const inside = new Set(patch.halves.map((h) => h >> 2));
   let more = 0;
   points.forEach((v, i) => {
     const all = links.at(v).length;
     const own = links.at(v).filter((q) => inside.has(q)).length;
-    const isEnd = !isClosed && (i === 0 || i === points.length - 1);
+    const isEnd = !closed && (i === 0 || i === points.length - 1);
     // in the plane each quad has an image at the same point, elsewhere the point has one
     const [each, beside] = isEnd ? [2, 1] : [1, 2];
     const off = (quads: number): number => Math.abs(each * quads - 4);
     const change = off(all - own + beside) + off(own + beside) - off(all);
-    more += isClosed || isEnd ? change : 2 * change;
+    more += closed || isEnd ? change : 2 * change;
   });
   return more;
 }
 
 /**
- * A patch drawn out by rings of quads: `rings` are their points in turn, xyz, from the first that is new to the outermost, in the order of the `outline`; the patch's own inner points go to `inner`.
+ * A patch drawn out by rings of quads: `rings` are their points in turn, xyz, from the first that is new to the outermost, in the order of the outline `round` it; the patch's own inner points go to `inner`.
  * The patch's quads keep their numbers, the new ones come last. Cost: linear.
  */
 export function drawnOut(
@@ -125,10 +128,11 @@ export function drawnOut(
   patch: Patch,
   rings: readonly Float64Array[],
   inner: ReadonlyMap<number, readonly number[]>,
-  { points: outline, isClosed }: Outline,
+  round: Outline,
 ): QuadSoup {
+  const outline = round.points;
   const m = outline.length;
-  const sides = isClosed ? m : m - 1;
+  const sides = sidesOf(round);
   const first = soup.onLine.length;
   const points = new Float64Array(soup.points.length + 3 * m * rings.length);
   points.set(soup.points);
@@ -143,6 +147,6 @@ export function drawnOut(
   const onLine = new Int32Array(first + m * rings.length).fill(-1);
   onLine.set(soup.onLine);
   // the plane's line goes on at both ends
-  if (!isClosed) for (let i = 0; i < rings.length; i++) for (const k of [0, m - 1]) onLine[first + i * m + k] = soup.onLine[outline[k]]; // prettier-ignore
+  if (!round.closed) for (let i = 0; i < rings.length; i++) for (const k of [0, m - 1]) onLine[first + i * m + k] = soup.onLine[outline[k]]; // prettier-ignore
   return { points, quads: Int32Array.from(quads), onLine };
 }
