@@ -1,5 +1,6 @@
 import type { Vec3 } from '../../math';
 import type { Ground } from '../lines/ground';
+import type { Curve } from '../lines/lines';
 import { EdgePairs } from '../quads/jumps';
 import type { QuadSoup } from '../quads/QuadSoup';
 import { awayCost, NEAR } from './awayCost';
@@ -45,6 +46,9 @@ export function nearer(soup: QuadSoup, ground: Lying, size: number): Set<number>
   return moved;
 }
 
+/** Whether a line is an edge of the form that was asked to be kept: towards its points quads run together, however long they are elsewhere. */
+const isSharpEdge = ({ isBorder, isDrawn, isRidge }: Curve): boolean => !isBorder && !isDrawn && !isRidge;
+
 /** Costs of points by how far the places round them are off, too. */
 class Nearing extends Squaring {
   private readonly places: FollowedPlaces;
@@ -71,7 +75,7 @@ class Nearing extends Squaring {
     private readonly size: number,
   ) {
     super(soup, curves, surface);
-    this.pairs = new EdgePairs(soup, Boolean(density));
+    this.pairs = new EdgePairs(soup, Boolean(density) || curves.some(isSharpEdge));
     this.places = new FollowedPlaces(soup, this.around, surface, size, EACH);
     this.spans = new Spans(soup, this.around, surface, size);
     this.hasMoved = new Uint8Array(soup.quads.length / 4);

@@ -20,7 +20,7 @@ export class EdgePairs {
   /** point → where the pairs begin that have an edge at it */
   private readonly at: number[][];
 
-  /** Where jumps `areWanted`, since density is painted, their square alone counts against them. */
+  /** Where jumps `areWanted`, since density is painted or sharp edges run together, their square alone counts against them. */
   constructor(
     private readonly soup: QuadSoup,
     private readonly areWanted = false,
