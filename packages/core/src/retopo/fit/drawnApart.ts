@@ -2,23 +2,40 @@ import { axisIndex, type MirrorPlane } from '../../math';
 import { qualityOf } from '../quads/QuadCheck';
 import type { QuadSoup } from '../quads/QuadSoup';
 import { ownNormals } from './facing';
+import { parted, type Crossed } from './parted';
 
 /** So far, over the size of a quad, points go at once, and so often. */
 const STEP = 0.04;
 const ROUNDS = 12;
 
+/** With no more quads than this that run through others points go one by one. */
+const FEW = 60;
+
 /**
- * Quads that run through others drawn apart: their points go off the form, against the way they face where two walls meet across a gap, or along it where both are the sides
- * of a thin sheet, until nothing crosses. Points on lines stay on them; those in the mirror plane stay in it, the others on their side. Nothing folds by it. Gives what is
- * crossed least, at best nothing; `crossingIn` tells which quads do. Cost: a search for crossings a round.
+ * Quads that run through others brought apart: a few by moving point after point, as where a crack is narrower than a quad; walls of them by drawing them off the form, and what is left of that point after
+ * point. Points on lines stay on them; those in the mirror plane stay in it, the others on their side. Nothing folds by it. Gives what is crossed least, at best nothing; `crossingIn` tells which
+ * quads do. Cost: a search for crossings a round, and some hundred tries for each point that goes by itself.
  */
 export function drawnApart(
   start: QuadSoup,
   size: number,
   plane: MirrorPlane | null,
   crossingIn: (soup: QuadSoup) => number[],
-): { soup: QuadSoup; crossing: number[] } {
-  let best = { soup: start, crossing: crossingIn(start) };
+): Crossed {
+  const byPoints = (from: Crossed): Crossed => (from.crossing.length > FEW ? from : parted(from, plane, crossingIn));
+  const first = byPoints({ soup: start, crossing: crossingIn(start) });
+  if (first.crossing.length === 0) return first;
+  return byPoints(byWalls(first, size, plane, crossingIn));
+}
+
+/** Points off the form, against the way they face where two walls meet across a gap, or along it where both are the sides of a thin sheet, until nothing crosses. */
+function byWalls(
+  { soup: start, crossing: first }: Crossed,
+  size: number,
+  plane: MirrorPlane | null,
+  crossingIn: (soup: QuadSoup) => number[],
+): Crossed {
+  let best = { soup: start, crossing: first };
   const folded = qualityOf(start.points, start.quads).folded;
   for (const way of [-1, 1]) {
     const soup = { ...start, points: start.points.slice() };

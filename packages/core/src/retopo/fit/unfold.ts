@@ -63,7 +63,7 @@ function evenedOut(soup: QuadSoup, around: number[][], some: ReadonlySet<number>
 }
 
 /** A point at the place, of those a few steps round it, where `worth` is greatest. */
-function moveToBest(p: Float64Array, v: number, plane: MirrorPlane | null, edge: number, worth: () => number): void {
+export function moveToBest(p: Float64Array, v: number, plane: MirrorPlane | null, edge: number, worth: () => number): void {
   const k = plane ? axisIndex(plane.axis) : -1;
   const isOn = plane !== null && p[3 * v + k] === plane.offset;
   let best = worth();
@@ -83,7 +83,8 @@ function moveToBest(p: Float64Array, v: number, plane: MirrorPlane | null, edge:
   }
 }
 
-function meanEdge({ points: p, quads }: QuadSoup, around: readonly number[], v: number): number {
+/** The mean length of the edges from a point to the next of each quad round it. */
+export function meanEdge({ points: p, quads }: QuadSoup, around: readonly number[], v: number): number {
   let sum = 0;
   for (const q of around) {
     const [a, b] = [3 * v, 3 * quads[q + ((quads.subarray(q, q + 4).indexOf(v) + 1) & 3)]];

@@ -38,38 +38,16 @@ export class TriangleCells {
 
   /** Tells the triangles that the edge from u to v runs through, with no point in common. Cost: the triangles in the cells that its box touches. */
   through(u: number, v: number, tell: (t: number) => void): void {
-    const { corners, cells, seen } = this;
+    const { p, corners, cells, seen } = this;
     const now = this.asked++;
     this.each(u, v, v, (key) => {
       for (const t of cells.get(key) ?? []) {
         if (seen[t] === now) continue;
         seen[t] = now;
         const [a, b, c] = [corners[3 * t], corners[3 * t + 1], corners[3 * t + 2]];
-        if (a === u || b === u || c === u || a === v || b === v || c === v) continue;
-        if (!this.isApart(u, v, a, b, c) && this.crosses(u, v, a, b, c)) tell(t);
+        if (runsThrough(p, u, v, a, b, c, this.flat)) tell(t);
       }
     });
-  }
-
-  /** Whether a segment and a triangle have boxes that do not meet: most are told apart by that. */
-  private isApart(u: number, v: number, a: number, b: number, c: number): boolean {
-    const { p } = this;
-    for (let k = 0; k < 3; k++) {
-      const s = p[3 * u + k], t = p[3 * v + k], x = p[3 * a + k], y = p[3 * b + k], z = p[3 * c + k]; // prettier-ignore
-      const most = s > t ? s : t, least = s > t ? t : s; // prettier-ignore
-      if ((x > most && y > most && z > most) || (x < least && y < least && z < least)) return true;
-    }
-    return false;
-  }
-
-  /** Whether segment uv goes through triangle abc. */
-  private crosses(u: number, v: number, a: number, b: number, c: number): boolean {
-    const { p, flat } = this;
-    const above = side(p, a, b, c, u) || flat;
-    const below = side(p, a, b, c, v) || flat;
-    if (!(above > 0 ? below < 0 : above < 0 && below > 0)) return false;
-    const [x, y, z] = [side(p, u, v, a, b) || flat, side(p, u, v, b, c) || flat, side(p, u, v, c, a) || flat];
-    return (x > 0 && y > 0 && z > 0) || (x < 0 && y < 0 && z < 0);
   }
 
   /** The cells that the box round three points touches. */
@@ -82,6 +60,28 @@ export class TriangleCells {
       for (let y = y0; y <= y1; y++)
         for (let z = z0; z <= z1; z++) take(((x * 73856093) ^ (y * 19349663) ^ (z * 83492791)) | 0);
   }
+}
+
+/**
+ * Whether the edge from u to v runs through triangle abc, with no point in common. A flat tetrahedron has the volume `flat`: at 0 what only touches does not run through.
+ */
+export function runsThrough(p: ArrayLike<number>, u: number, v: number, a: number, b: number, c: number, flat = 0): boolean {
+  if (a === u || b === u || c === u || a === v || b === v || c === v || isApart(p, u, v, a, b, c)) return false;
+  const above = side(p, a, b, c, u) || flat;
+  const below = side(p, a, b, c, v) || flat;
+  if (!(above > 0 ? below < 0 : above < 0 && below > 0)) return false;
+  const [x, y, z] = [side(p, u, v, a, b) || flat, side(p, u, v, b, c) || flat, side(p, u, v, c, a) || flat];
+  return (x > 0 && y > 0 && z > 0) || (x < 0 && y < 0 && z < 0);
+}
+
+/** Whether a segment and a triangle have boxes that do not meet: most are told apart by that. */
+function isApart(p: ArrayLike<number>, u: number, v: number, a: number, b: number, c: number): boolean {
+  for (let k = 0; k < 3; k++) {
+    const s = p[3 * u + k], t = p[3 * v + k], x = p[3 * a + k], y = p[3 * b + k], z = p[3 * c + k]; // prettier-ignore
+    const most = s > t ? s : t, least = s > t ? t : s; // prettier-ignore
+    if ((x > most && y > most && z > most) || (x < least && y < least && z < least)) return true;
+  }
+  return false;
 }
 
 /** Where the line through two points meets the plane of a triangle that it is known to run through. */
