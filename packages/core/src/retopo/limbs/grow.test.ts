@@ -16,6 +16,7 @@ import { bareShare, SHORT } from './bare';
 import { drawnToEnds, withLimbs } from './grow';
 import { limbsBeyond, roundLimb } from './limbs';
 import { reaching } from './onTheForm';
+import { tentsIn } from './tents';
 
 function taskFor(input: Triangles, faces = 600, plane: MirrorPlane | null = null): Task {
   const [mesh] = cleaned(plane ? halfOf(input, plane) : input).parts;
@@ -55,6 +56,25 @@ test('limbs that have no quads grow out of the body, with eight poles each, to t
   const drawn = drawnToEnds(grown, task);
   expect(bareShare(drawn.soup, task, SHORT)).toBe(0);
   expect(drawn.verdict.quality.least).toBeGreaterThan(0.3);
+});
+
+test('limbs grow where a point of flat quads is all that there is of them', () => {
+  const task = taskFor(sculptFromSoup(limbedSoup(60)));
+  const body = quadsOnBall(5, 0.8);
+  const tips = limbsBeyond(surfaceOfQuads(body), task.ground.surface, task.samples, task.size).map(({ end }) => end);
+  for (const tip of tips) {
+    // the nearest of the points with four edges goes there
+    const off = (v: number): number => distance([body.points[3 * v], body.points[3 * v + 1], body.points[3 * v + 2]], tip); // prettier-ignore
+    const regular = [...body.onLine.keys()].filter((v) => new QuadLinks(body).countAt(v) === 4);
+    body.points.set(tip, 3 * regular.reduce((a, b) => (off(b) < off(a) ? b : a)));
+  }
+  const first = settled(body, task.topology, task.ground);
+  expect(tentsIn(first.soup, task.ground, task.size, null).size).toBe(5);
+  const { soup, verdict } = withLimbs(first, task);
+  expect(verdict).toMatchObject({ reasons: [], handlesLost: 0, folded: 0 });
+  expect(tentsIn(soup, task.ground, task.size, null).size).toBe(0);
+  expect(verdict.irregular).toBeGreaterThanOrEqual(4 * 5);
+  expect(verdict.quality.least).toBeGreaterThan(first.verdict.quality.least);
 });
 
 test('quads of which none are left have no limbs', () => {

@@ -3,7 +3,7 @@ import type { SculptSurface } from '../../surface';
 import { quadsByTriangle } from '../fit/FollowedPlaces';
 import { relaxed } from '../fit/relax';
 import type { Ground } from '../lines/ground';
-import { onCurve } from '../lines/lines';
+import { onCurve, placeOnCurve } from '../lines/lines';
 import { isNoWorse, settled, squared, type Checked } from '../mend/settled';
 import { QuadCheck } from '../quads/QuadCheck';
 import { QuadLinks } from '../quads/QuadLinks';
@@ -23,6 +23,7 @@ import {
   type Patch,
 } from './patches';
 import { placesAlong, RoundLine } from './RoundLine';
+import { pulledBack, tentsIn } from './tents';
 
 /** Patches of no more quads across, and along, are drawn out. */
 const WIDEST = 3;
@@ -43,6 +44,8 @@ const FIRST = 1.2;
 const BASE = 0.33;
 /** What is kept reaches for what sticks out by so many quads' lengths only: nearer than that quads are drawn when all else is in place, and points that reach for a rim one by one tear it. Whether limbs are short is told by the farther reach. */
 const KEPT_REACHES = 1;
+/** So near to a tent's tip, over the length of quads, the end of its limb is. */
+const NEAR_TIP = 2;
 /** So often limbs grow that are short still. */
 const ROUNDS = 2;
 /** So often limbs are left out whose quads came out poor. */
@@ -66,9 +69,21 @@ export function withLimbs(first: Checked, task: Task): Checked {
   const own = withGrown(first, task, NONE, () => true);
   const next = bareShare(own.soup, task, BARE) < bareShare(first.soup, task, BARE) ? own : first;
   const lacksAny = isShort(next.soup, task);
-  return lacksAny || task.plane
+  const grown = lacksAny || task.plane
     ? withGrown(next, task, Infinity, ({ length, across }) => length > LOST.away * task.size && (lacksAny || across !== null)) // prettier-ignore
     : next;
+  return withTentsGrown(grown, task);
+}
+
+/** With limbs in the place of tents. Cost: linear, and as `limbsBeyond` where there are any. */
+function withTentsGrown(first: Checked, task: Task): Checked {
+  const { ground, size, plane } = task;
+  const tents = tentsIn(first.soup, ground, size, plane);
+  if (tents.size === 0) return first;
+  const back = { ...first, soup: pulledBack(first.soup, tents) };
+  const tips = [...tents.keys()].map((v) => at(first.soup, v));
+  const made = withGrown(back, task, Infinity, ({ length, end }) => length > LOST.away * size && tips.some((tip) => distance(tip, end) < NEAR_TIP * size)); // prettier-ignore
+  return made === back ? first : made;
 }
 
 /** Drawn out to the form's tips; limbs that are short however far points reach are grown first, poles and all, if that leaves less of the form out of reach. Cost: as `reaching`, a few times where limbs are short. */
@@ -176,7 +191,24 @@ function withLimb(
     before = closed ? placesRound(line.points, before) : placesAlong(line.points, before);
     rings.push(Float64Array.from(before.flat()));
   }
-  return drawnOut(soup, from.patch, rings, innerOf(soup, from, before, limb.end, ground), from.outline);
+  const onLines = withEndsOn(soup, from.outline, rings[0], ground);
+  return drawnOut(onLines, from.patch, rings, innerOf(onLines, from, before, limb.end, ground), from.outline);
+}
+
+/** With both ends of an outline in the mirror plane on the line there that the first ring's are nearest to: where a limb's end is a corner of the plane's line, its one side is another than the other. */
+function withEndsOn(soup: QuadSoup, { points, closed }: Outline, ring: Float64Array, { curves }: Ground): QuadSoup {
+  if (closed) return soup;
+  const onLine = soup.onLine.slice();
+  for (const k of [0, points.length - 1]) {
+    const [x, y, z] = ring.subarray(3 * k, 3 * k + 3);
+    let least = Infinity;
+    for (const [line, curve] of curves.entries()) {
+      if (!curve.isMirrored) continue;
+      const { away } = placeOnCurve(curve, x, y, z);
+      if (away < least) [least, onLine[points[k]]] = [away, line];
+    }
+  }
+  return { ...soup, onLine };
 }
 
 /** A ring's points on the next line round its limb. */
