@@ -9,10 +9,10 @@ import type { LaidPart } from './LaidPart';
 import { Laying } from './Laying';
 import { otherSideMissed } from './limbs/otherSide';
 import { COUNT_OFF, type LaidAll, type LayAllOptions } from './options';
-import { crossingInAll } from './quads/crossings';
+import { crossingQuads } from './quads/crossings';
 import { FormCrossings } from './quads/FormCrossings';
 import { keptOnHalf } from './quads/mirrored';
-import type { QuadSoup } from './quads/QuadSoup';
+import { cutAsShown, type QuadSoup } from './quads/QuadSoup';
 import { Stages, type Watch } from './Stages';
 
 /** A part that is so much of the whole leaves too little for another processor to begin with. */
@@ -57,7 +57,7 @@ export function layAll(
   }
   const all = joined(pieces.map((piece) => piece.soup));
   if (plane) keptOnHalf(all, plane);
-  // parts and halves may run through each other, too
+  // parts may run through each other, too
   const size = Math.sqrt(area / wanted);
   const { soup, crossing } = crossingsParted(all, size, plane, input);
   // put onto the plane, or drawn apart, a quad may have folded
@@ -69,25 +69,28 @@ export function layAll(
   if (missed > UNLIKE) mended.push(`${Number((100 * missed).toPrecision(2))} % of the side beyond the mirror plane is unlike this one, and was not laid`); // prettier-ignore
   if (crossing.length > 0) mended.push(`${crossing.length} quad(s) left that cross others`);
   return {
-    soup,
+    soup: cutAsShown(soup),
     mended: summed(mended),
     seconds: stages.finish(),
     routes: pieces.map(({ route, verdict: { irregular, interior } }) => ({ route, irregular, interior })),
   };
 }
 
-/** Quads that cross drawn apart, and those that do even so. Lips that overlap a little come apart; what runs deep through another part, as the form does, stays as it is, and does not count. */
+/** Quads that cross drawn apart, and those that do even so. Lips that overlap a little come apart; what runs deep through another part, as the form does, stays as it is, and does not count. All points are on their side of a mirror plane: no half runs through the other. */
 function crossingsParted(
   all: QuadSoup,
   size: number,
   plane: MirrorPlane | null,
   { positions, indices }: Triangles,
 ): ReturnType<typeof drawnApart> {
-  const drawn = drawnApart(all, size, plane, (own) => crossingInAll(own, plane));
+  const drawn = drawnApart(all, size, plane, crossingQuads);
   if (drawn.crossing.length === 0) return drawn;
   const form = (): SculptSurface => SculptSurface.build({ positions: Float32Array.from(positions), indices: Uint32Array.from(indices) }); // prettier-ignore
   const formCrossings = new FormCrossings(form, size);
-  return drawnApart(all, size, plane, (own) => formCrossings.elsewhere(own, crossingInAll(own, plane)));
+  const isElsewhere = (own: QuadSoup, crossing: readonly number[]): boolean => formCrossings.elsewhere(own, crossing).length === crossing.length; // prettier-ignore
+  // where the form does so nowhere, no more can be had
+  if (isElsewhere(all, crossingQuads(all)) && isElsewhere(drawn.soup, drawn.crossing)) return drawn;
+  return drawnApart(all, size, plane, formCrossings.crossingElsewhere);
 }
 
 /** Every part by whichever way is sound first, greatest first, on both processors where there are two: each its parts, or ways of the one that is almost all. */

@@ -9,7 +9,7 @@ const STEP = 0.04;
 const ROUNDS = 12;
 
 /** With no more quads than this that run through others points go one by one. */
-const FEW = 60;
+const FEW = 16;
 
 /**
  * Quads that run through others brought apart: a few by moving point after point, as where a crack is narrower than a quad; walls of them by drawing them off the form, and what is left of that point after

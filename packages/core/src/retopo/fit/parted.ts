@@ -1,13 +1,13 @@
 import { distance, isOnPlane, type MirrorPlane, type Vec3 } from '../../math';
 import { CrossedNear } from '../quads/CrossedNear';
 import { QuadCheck, qualityOf } from '../quads/QuadCheck';
-import type { QuadSoup } from '../quads/QuadSoup';
+import { cutAsShown, type QuadSoup } from '../quads/QuadSoup';
 import { aroundOf } from './relax';
 import { meanEdge, moveToBest } from './unfold';
 
-const ROUNDS = 16;
+const ROUNDS = 8;
 /** After so many rounds the quads round those that cross move, too. */
-const STUCK = 5;
+const STUCK = 3;
 /** A corner better than this does not fall short. */
 const GOOD = 0.3;
 /** What a point gains by running less far through others is set against how far corners fall short, squared, and how many edges' lengths it is from where it was, squared. */
@@ -25,11 +25,7 @@ export interface Crossed {
  * Points on lines stay; those in the mirror plane stay in it, the others on their side. Nothing folds by it. Gives what is crossed least, at best nothing; `crossingIn` tells which quads do.
  * Cost: a search for crossings a round, and some hundred tries for each point of what crosses.
  */
-export function parted(
-  first: Crossed,
-  plane: MirrorPlane | null,
-  crossingIn: (soup: QuadSoup) => number[],
-): Crossed {
+export function parted(first: Crossed, plane: MirrorPlane | null, crossingIn: (soup: QuadSoup) => number[]): Crossed {
   const { soup: start } = first;
   let best = first;
   const soup = { ...start, points: start.points.slice() };
@@ -45,12 +41,15 @@ export function parted(
   let { crossing } = first;
   for (let round = 0; round < ROUNDS && best.crossing.length > 0; round++) {
     const own = new Set(crossing.flatMap((q) => [...quads.subarray(4 * q, 4 * q + 4)]));
-    if (round >= STUCK) for (const v of [...own]) for (const q of around[v]) for (let k = q; k < q + 4; k++) own.add(quads[k]);
+    if (round >= STUCK)
+      for (const v of [...own]) for (const q of around[v]) for (let k = q; k < q + 4; k++) own.add(quads[k]);
+    const cut = cutAsShown(soup);
     for (const v of own) {
       const was = placeOf(start, v);
       if (onLine[v] !== -1 && !(plane && isOnPlane(was, plane))) continue;
       const edge = meanEdge(soup, around[v], v);
-      const near = new CrossedNear(soup, around[v], edge);
+      const near = new CrossedNear(cut, around[v], edge);
+      if (near.depth() === 0) continue;
       moveToBest(p, v, plane, edge, () => -near.depth() / edge - SHORT * short(v) - FAR * (distance(was, placeOf(soup, v)) / edge) ** 2); // prettier-ignore
     }
     crossing = crossingIn(soup);

@@ -63,7 +63,13 @@ function evenedOut(soup: QuadSoup, around: number[][], some: ReadonlySet<number>
 }
 
 /** A point at the place, of those a few steps round it, where `worth` is greatest. */
-export function moveToBest(p: Float64Array, v: number, plane: MirrorPlane | null, edge: number, worth: () => number): void {
+export function moveToBest(
+  p: Float64Array,
+  v: number,
+  plane: MirrorPlane | null,
+  edge: number,
+  worth: () => number,
+): void {
   const k = plane ? axisIndex(plane.axis) : -1;
   const isOn = plane !== null && p[3 * v + k] === plane.offset;
   let best = worth();

@@ -69,9 +69,10 @@ export function withLimbs(first: Checked, task: Task): Checked {
   const own = withGrown(first, task, NONE, () => true);
   const next = bareShare(own.soup, task, BARE) < bareShare(first.soup, task, BARE) ? own : first;
   const lacksAny = isShort(next.soup, task);
-  const grown = lacksAny || task.plane
-    ? withGrown(next, task, Infinity, ({ length, across }) => length > LOST.away * task.size && (lacksAny || across !== null)) // prettier-ignore
-    : next;
+  const grown =
+    lacksAny || task.plane
+      ? withGrown(next, task, Infinity, ({ length, across }) => length > LOST.away * task.size && (lacksAny || across !== null)) // prettier-ignore
+      : next;
   return withTentsGrown(grown, task);
 }
 

@@ -1,3 +1,4 @@
+import { halfKey } from './QuadLinks';
 import type { QuadSoup } from './QuadSoup';
 import { meetingPlace, runsThrough } from './TriangleCells';
 
@@ -67,5 +68,20 @@ function grow(box: number[], { points: p, quads }: QuadSoup, q: number): void {
 const cut = ({ quads }: QuadSoup, own: readonly number[]): Int32Array =>
   Int32Array.from(own.flatMap((q) => [0, 1, 2, 0, 2, 3].map((k) => quads[q + k])));
 
-const edgesOf = ({ quads }: QuadSoup, own: readonly number[]): [number, number][] =>
-  own.flatMap((q) => [[0, 1], [1, 2], [2, 3], [3, 0], [0, 2]].map(([a, b]): [number, number] => [quads[q + a], quads[q + b]])); // prettier-ignore
+/** Each edge once, and the diagonal that each quad is cut along. */
+function edgesOf({ quads }: QuadSoup, own: readonly number[]): [number, number][] {
+  const found = new Map<number, [number, number]>();
+  for (const q of own)
+    for (const [a, b] of [
+      [0, 1],
+      [1, 2],
+      [2, 3],
+      [3, 0],
+      [0, 2],
+    ]) {
+      // prettier-ignore
+      const [u, v] = [quads[q + a], quads[q + b]];
+      found.set(halfKey(Math.min(u, v), Math.max(u, v)), [u, v]);
+    }
+  return [...found.values()];
+}

@@ -1,5 +1,5 @@
 import type { Vec3 } from '../../math';
-import type { PolygonSoup } from '../../mesh';
+import { quadDiagonal, type PolygonSoup } from '../../mesh';
 import { SculptSurface } from '../../surface';
 
 /** Quads as they come out of the grid: points on the working mesh, four corners each, wound like it. */
@@ -18,7 +18,19 @@ export function quadSoup({ points, quads }: QuadSoup): PolygonSoup {
   return { positions: points, faceStarts, corners: Uint32Array.from(quads) };
 }
 
-/** Quads as a surface, each cut along its first diagonal. */
+/** The same quads, each told from a corner that its diagonal runs from by the one rule for view, files and baking: what they are cut along here is what an artist gets. Cost: linear. */
+export function cutAsShown<T extends Pick<QuadSoup, 'points' | 'quads'>>(soup: T): T {
+  const { points: p, quads } = soup;
+  const turned = quads.slice();
+  for (let q = 0; q < quads.length; q += 4) {
+    const corners = [...quads.subarray(q, q + 4)];
+    const places = corners.map((v): Vec3 => [p[3 * v], p[3 * v + 1], p[3 * v + 2]]);
+    if (quadDiagonal(places) === 1) turned.set([...corners.slice(1), corners[0]], q);
+  }
+  return { ...soup, quads: turned };
+}
+
+/** Quads as a surface, each cut along the diagonal from its first corner. */
 export function surfaceOfQuads({ points, quads }: QuadSoup): SculptSurface {
   const indices = new Uint32Array((quads.length / 4) * 6);
   for (let q = 0; q < quads.length / 4; q++) {

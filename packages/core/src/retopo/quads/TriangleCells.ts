@@ -65,7 +65,15 @@ export class TriangleCells {
 /**
  * Whether the edge from u to v runs through triangle abc, with no point in common. A flat tetrahedron has the volume `flat`: at 0 what only touches does not run through.
  */
-export function runsThrough(p: ArrayLike<number>, u: number, v: number, a: number, b: number, c: number, flat = 0): boolean {
+export function runsThrough(
+  p: ArrayLike<number>,
+  u: number,
+  v: number,
+  a: number,
+  b: number,
+  c: number,
+  flat = 0,
+): boolean {
   if (a === u || b === u || c === u || a === v || b === v || c === v || isApart(p, u, v, a, b, c)) return false;
   const above = side(p, a, b, c, u) || flat;
   const below = side(p, a, b, c, v) || flat;

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { expect, test } from 'vitest';
 import { seededRng } from '../../math';
 import { drawnApart } from '../fit/drawnApart';
-import { crossingInAll, crossingQuads } from './crossings';
+import { crossingQuads } from './crossings';
 
 /** A sheet of n × n quads about the unit square, at a height, or upright along x. */
 function sheet(
@@ -79,16 +79,6 @@ test('finds what trying every pair finds, over seeded sheets', () => {
   );
 });
 
-test('a half that leans through the mirror plane crosses its image there, and nowhere by itself', () => {
-  const half = sheet(8, (x, y) => [1.2 * x - 0.2, y, 0.4 * x + 0.01 * y]);
-  const soup = { points: Float64Array.from(half.points), quads: Int32Array.from(half.quads), onLine: new Int32Array(81).fill(-1) }; // prettier-ignore
-  expect(crossingInAll(soup, null)).toEqual([]);
-  const found = crossingInAll(soup, { axis: 'x', offset: 0 });
-  // the column that the plane goes through: 0.2 of 1.2 is in the second of eight
-  expect(found.length).toBeGreaterThanOrEqual(8);
-  expect(found.every((q) => q < 64 && q % 8 < 3)).toBe(true);
-});
-
 test('two walls that run into each other are drawn apart, across a gap and back to back, and points on lines stay', () => {
   const bump = (x: number, y: number): number => 0.06 * Math.sin(Math.PI * x) * Math.sin(Math.PI * y);
   const up = sheet(8, (x, y) => [x, y, bump(x, y)]);
@@ -109,4 +99,32 @@ test('two walls that run into each other are drawn apart, across a gap and back 
     expect(Math.max(...moved)).toBeLessThan(0.5 / 8);
     expect(moved.slice(0, 3)).toEqual([0, 0, 0]);
   }
+});
+
+test('a point that is through a wall goes back by itself, and all else stays', () => {
+  fc.assert(
+    fc.property(
+      fc.integer({ min: 1, max: 7 }),
+      fc.integer({ min: 1, max: 7 }),
+      fc.double({ min: 0.01, max: 0.06, noNaN: true }),
+      (i, j, deep) => {
+        const gap = 0.03;
+        const low = sheet(8, (x, y) => [x + 0.02, y + 0.015, 0]);
+        const high = sheet(8, (x, y) => [x, y, gap]);
+        const soup = { ...both(low, high), onLine: new Int32Array(162).fill(-1) };
+        const v = 81 + j * 9 + i;
+        soup.points[3 * v + 2] = -deep;
+        const before = crossingQuads(soup).length;
+        expect(before).toBeGreaterThan(1);
+        const made = drawnApart(soup, 1 / 8, null, crossingQuads);
+        expect(made.crossing).toEqual([]);
+        expect(crossingQuads(made.soup)).toEqual([]);
+        expect(soup.points[3 * v + 2]).toBe(-deep);
+        const moved = [...soup.onLine.keys()].filter((w) => [0, 1, 2].some((k) => made.soup.points[3 * w + k] !== soup.points[3 * w + k])); // prettier-ignore
+        expect(moved.length).toBeLessThan(20);
+        expect(made.soup.quads).toEqual(soup.quads);
+      },
+    ),
+    { numRuns: 8 },
+  );
 });

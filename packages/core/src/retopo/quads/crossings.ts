@@ -1,13 +1,12 @@
-import type { MirrorPlane } from '../../math';
-import { mirrored } from './mirrored';
-import type { QuadSoup } from './QuadSoup';
+import { cutAsShown, type QuadSoup } from './QuadSoup';
 import { TriangleCells } from './TriangleCells';
 
 /**
- * Quads that run through others: those with an edge, or the diagonal that they are cut along, that crosses a triangle of another with no point in common. Neighbours are left out:
+ * Quads that run through others: those with an edge, or the diagonal that they are shown with, that crosses a triangle of another with no point in common. Neighbours are left out:
  * what folds over at an edge is told by its facing. Cost: linear for quads of about one size, by a grid of cells.
  */
-export function crossingQuads({ points: p, quads }: Pick<QuadSoup, 'points' | 'quads'>): number[] {
+export function crossingQuads(soup: Pick<QuadSoup, 'points' | 'quads'>): number[] {
+  const { points: p, quads } = cutAsShown(soup);
   const corners = new Int32Array(1.5 * quads.length);
   for (let q = 0; q < quads.length; q += 4) {
     const [a, b, c, d] = quads.subarray(q, q + 4);
@@ -21,11 +20,4 @@ export function crossingQuads({ points: p, quads }: Pick<QuadSoup, 'points' | 'q
       cells.through(u, v, (t) => found.add(q / 4).add(t >> 1));
     }
   return [...found];
-}
-
-/** Quads of a half that run through others, or through those of its image in the plane; all that do where there is no plane. */
-export function crossingInAll(soup: QuadSoup, plane: MirrorPlane | null): number[] {
-  if (!plane) return crossingQuads(soup);
-  const half = soup.quads.length / 4;
-  return [...new Set(crossingQuads(mirrored(soup, plane)).map((q) => q % half))];
 }

@@ -14,7 +14,7 @@ export function mirrored({ points, quads, onLine }: QuadSoup, plane: MirrorPlane
     return lines.push(line) - 1;
   });
   const both = [...quads];
-  for (let q = 0; q < quads.length; q += 4) both.push(...[3, 2, 1, 0].map((c) => partner[quads[q + c]]));
+  for (let q = 0; q < quads.length; q += 4) both.push(...[0, 3, 2, 1].map((c) => partner[quads[q + c]]));
   return { points: Float64Array.from(all), quads: Int32Array.from(both), onLine: Int32Array.from(lines) };
 }
 
