@@ -2,14 +2,12 @@ import { distance, isOnPlane, type MirrorPlane, type Vec3 } from '../../math';
 import { CrossedNear } from '../quads/CrossedNear';
 import { QuadCheck, qualityOf } from '../quads/QuadCheck';
 import { cutAsShown, type QuadSoup } from '../quads/QuadSoup';
+import { meanEdge, moveToBest, shortfall } from './moveToBest';
 import { aroundOf } from './relax';
-import { meanEdge, moveToBest } from './unfold';
 
 const ROUNDS = 8;
 /** After so many rounds the quads round those that cross move, too. */
 const STUCK = 3;
-/** A corner better than this does not fall short. */
-const GOOD = 0.3;
 /** What a point gains by running less far through others is set against how far corners fall short, squared, and how many edges' lengths it is from where it was, squared. */
 const SHORT = 2;
 const FAR = 0.2;
@@ -33,11 +31,6 @@ export function parted(first: Crossed, plane: MirrorPlane | null, crossingIn: (s
   const around = aroundOf(soup);
   const check = new QuadCheck(p, quads);
   const folded = qualityOf(p, quads).folded;
-  const short = (v: number): number => {
-    let sum = 0;
-    for (const q of around[v]) for (const turn of check.turns(q)) if (turn < GOOD) sum += (GOOD - turn) ** 2;
-    return sum;
-  };
   let { crossing } = first;
   for (let round = 0; round < ROUNDS && best.crossing.length > 0; round++) {
     const own = new Set(crossing.flatMap((q) => [...quads.subarray(4 * q, 4 * q + 4)]));
@@ -50,7 +43,7 @@ export function parted(first: Crossed, plane: MirrorPlane | null, crossingIn: (s
       const edge = meanEdge(soup, around[v], v);
       const near = new CrossedNear(cut, around[v], edge);
       if (near.depth() === 0) continue;
-      moveToBest(p, v, plane, edge, () => -near.depth() / edge - SHORT * short(v) - FAR * (distance(was, placeOf(soup, v)) / edge) ** 2); // prettier-ignore
+      moveToBest(p, v, plane, edge, () => -near.depth() / edge - SHORT * shortfall(check, around[v]) - FAR * (distance(was, placeOf(soup, v)) / edge) ** 2); // prettier-ignore
     }
     crossing = crossingIn(soup);
     if (crossing.length < best.crossing.length && qualityOf(p, quads).folded <= folded)

@@ -1,6 +1,7 @@
 import { axisIndex, type MirrorPlane } from '../../math';
 import { QuadCheck, foldedIn } from '../quads/QuadCheck';
 import type { QuadSoup } from '../quads/QuadSoup';
+import { meanEdge, moveToBest, shortfall } from './moveToBest';
 import { aroundOf } from './relax';
 
 const ROUNDS = 30;
@@ -8,12 +9,6 @@ const ROUNDS = 30;
 const STUCK = 8;
 /** So often. */
 const EVENED = 4;
-/** A corner better than this does not fall short. */
-const GOOD = 0.3;
-/** Steps over the mean length of the edges at a point, the largest first. */
-const STEPS = [0.5, 0.25, 0.1, 0.04];
-/** Of a point that is to move: along the axes, and along their diagonals. */
-const WAYS = [-1, 0, 1].flatMap((x) => [-1, 0, 1].flatMap((y) => [-1, 0, 1].map((z) => [x, y, z]))).filter((way) => way.some((x) => x !== 0)); // prettier-ignore
 
 /**
  * The last resort for quads that are folded, or have no area, whichever way they face: their points go, one by one, to where the corners round each fall least short, off the form by
@@ -26,17 +21,11 @@ export function unfold(soup: QuadSoup, plane: MirrorPlane | null): number {
   if (folded.length === 0) return 0;
   const around = aroundOf(soup);
   const check = new QuadCheck(p, quads);
-  // all corners that fall short count: of a quad without area no single move opens the worst
-  const short = (v: number): number => {
-    let sum = 0;
-    for (const q of around[v]) for (const turn of check.turns(q)) if (turn < GOOD) sum += (GOOD - turn) ** 2;
-    return sum;
-  };
   for (let round = 0; round < ROUNDS && folded.length > 0; round++) {
     const own = new Set(folded.flatMap((q) => [...quads.subarray(4 * q, 4 * q + 4)]));
     // each move for itself leads no further: a quad that is twisted needs them all to go at once
     if (round > 0 && round % STUCK === 0) evenedOut(soup, around, own, plane);
-    for (const v of own) moveToBest(p, v, plane, meanEdge(soup, around[v], v), () => -short(v));
+    for (const v of own) moveToBest(p, v, plane, meanEdge(soup, around[v], v), () => -shortfall(check, around[v]));
     folded = foldedIn(soup, []);
   }
   return folded.length;
@@ -60,41 +49,4 @@ function evenedOut(soup: QuadSoup, around: number[][], some: ReadonlySet<number>
         if (x !== k || (!isOn && plane && mean > plane.offset)) p[3 * v + x] = mean;
       }
     }
-}
-
-/** A point at the place, of those a few steps round it, where `worth` is greatest. */
-export function moveToBest(
-  p: Float64Array,
-  v: number,
-  plane: MirrorPlane | null,
-  edge: number,
-  worth: () => number,
-): void {
-  const k = plane ? axisIndex(plane.axis) : -1;
-  const isOn = plane !== null && p[3 * v + k] === plane.offset;
-  let best = worth();
-  for (const step of STEPS) {
-    const from = p.slice(3 * v, 3 * v + 3);
-    const to = from.slice();
-    for (const way of WAYS) {
-      if (isOn && way[k] !== 0) continue;
-      for (let x = 0; x < 3; x++) p[3 * v + x] = from[x] + step * edge * way[x];
-      if (plane && !isOn && p[3 * v + k] <= plane.offset) continue;
-      const now = worth();
-      if (now <= best) continue;
-      best = now;
-      to.set(p.subarray(3 * v, 3 * v + 3));
-    }
-    p.set(to, 3 * v);
-  }
-}
-
-/** The mean length of the edges from a point to the next of each quad round it. */
-export function meanEdge({ points: p, quads }: QuadSoup, around: readonly number[], v: number): number {
-  let sum = 0;
-  for (const q of around) {
-    const [a, b] = [3 * v, 3 * quads[q + ((quads.subarray(q, q + 4).indexOf(v) + 1) & 3)]];
-    sum += Math.hypot(p[a] - p[b], p[a + 1] - p[b + 1], p[a + 2] - p[b + 2]);
-  }
-  return sum / around.length;
 }
