@@ -8,7 +8,7 @@ import {
   layAll,
   qualityOf,
   roundsOf,
-  surfaceOfQuads,
+  shownSurface,
   type LaidAll,
   type LayAllOptions,
 } from '@half-loop/core/retopo';
@@ -103,7 +103,7 @@ function table(
         positions: triangles.positions.slice(),
         indices: triangles.indices.slice(),
       });
-      const { rms, max, diagonal } = compareSurfaces(surfaceOfQuads(soup), surface, seededRng(1));
+      const { rms, max, diagonal } = compareSurfaces(shownSurface(soup), surface, seededRng(1));
       const sum = (of: 'irregular' | 'interior'): number => laid.routes.reduce((total, r) => total + r[of], 0);
       const { least, low, mean } = qualityOf(soup.points, soup.quads).quality;
       const { closed, spiral } = roundsOf(soup);

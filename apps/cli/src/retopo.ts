@@ -10,7 +10,7 @@ import {
   qualityOf,
   quadSoup,
   regionBorders,
-  surfaceOfQuads,
+  shownSurface,
   type DrawnLine,
 } from '@half-loop/core/retopo';
 import { subdivide } from '@half-loop/core/subdivide';
@@ -70,7 +70,7 @@ smooths the form first. Parts smaller than two quads are dropped, and told, but 
     const { bytes, notes } = await writeMesh(quadSoup(soup), format, { name: path.basename(out, path.extname(out)) });
     await writeFile(out, bytes);
     const faces = soup.quads.length / 4;
-    const { rms, mean, max, diagonal } = compareSurfaces(surfaceOfQuads(soup), SculptSurface.build(input), seededRng(numbers.seed)); // prettier-ignore
+    const { rms, mean, max, diagonal } = compareSurfaces(shownSurface(soup), SculptSurface.build(input), seededRng(numbers.seed)); // prettier-ignore
     const irregular = laid.routes.reduce((sum, r) => sum + r.irregular, 0);
     const interior = laid.routes.reduce((sum, r) => sum + r.interior, 0);
     const { quality } = qualityOf(soup.points, soup.quads);

@@ -11,7 +11,7 @@ import {
   pieceBorders,
   qualityOf,
   quadSoup,
-  surfaceOfQuads,
+  shownSurface,
   type DrawnLine,
   type LaidAll,
   type Look,
@@ -95,7 +95,7 @@ function measuresOf(
   const sum = (of: 'irregular' | 'interior'): number => routes.reduce((total, r) => total + r[of], 0);
   const surface = SculptSurface.build({ positions: Float32Array.from(positions), indices: Uint32Array.from(indices) });
   const whole = plane ? bothHalves(soup, plane) : soup;
-  const { rms, max, worstAt } = compareSurfaces(surfaceOfQuads(whole), surface, seededRng(1));
+  const { rms, max, worstAt } = compareSurfaces(shownSurface(whole), surface, seededRng(1));
   return {
     faces: soup.quads.length / 4,
     irregular: sum('irregular'),

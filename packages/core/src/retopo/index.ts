@@ -3,7 +3,7 @@ export { laidAside } from './laidAside';
 export type { Aside, Errand, AsideWork } from './Aside';
 export type { LaidPart } from './LaidPart';
 export * from './options';
-export { quadSoup, surfaceOfQuads, type QuadSoup } from './quads/QuadSoup';
+export { quadSoup, shownSurface, surfaceOfQuads, type QuadSoup } from './quads/QuadSoup';
 export type { Look, Watch } from './Stages';
 export type { Triangles } from './form/clean';
 export { mirrored as bothHalves } from './quads/mirrored';

@@ -2,7 +2,7 @@ import { TopologyError } from '../errors';
 import type { MirrorPlane } from '../math';
 import { SculptSurface } from '../surface';
 import type { Aside, StartAside } from './Aside';
-import { drawnApart } from './fit/drawnApart';
+import { drawnApart, wallsApart } from './fit/drawnApart';
 import { unfold } from './fit/unfold';
 import type { Triangles } from './form/clean';
 import type { LaidPart } from './LaidPart';
@@ -12,7 +12,7 @@ import { COUNT_OFF, type LaidAll, type LayAllOptions } from './options';
 import { crossingQuads } from './quads/crossings';
 import { FormCrossings } from './quads/FormCrossings';
 import { keptOnHalf } from './quads/mirrored';
-import { cutAsShown, type QuadSoup } from './quads/QuadSoup';
+import type { QuadSoup } from './quads/QuadSoup';
 import { Stages, type Watch } from './Stages';
 
 /** A part that is so much of the whole leaves too little for another processor to begin with. */
@@ -69,7 +69,7 @@ export function layAll(
   if (missed > UNLIKE) mended.push(`${Number((100 * missed).toPrecision(2))} % of the side beyond the mirror plane is unlike this one, and was not laid`); // prettier-ignore
   if (crossing.length > 0) mended.push(`${crossing.length} quad(s) left that cross others`);
   return {
-    soup: cutAsShown(soup),
+    soup,
     mended: summed(mended),
     seconds: stages.finish(),
     routes: pieces.map(({ route, verdict: { irregular, interior } }) => ({ route, irregular, interior })),
@@ -83,14 +83,10 @@ function crossingsParted(
   plane: MirrorPlane | null,
   { positions, indices }: Triangles,
 ): ReturnType<typeof drawnApart> {
-  const drawn = drawnApart(all, size, plane, crossingQuads);
+  const drawn = wallsApart({ soup: all, crossing: crossingQuads(all) }, size, plane, crossingQuads);
   if (drawn.crossing.length === 0) return drawn;
   const form = (): SculptSurface => SculptSurface.build({ positions: Float32Array.from(positions), indices: Uint32Array.from(indices) }); // prettier-ignore
-  const formCrossings = new FormCrossings(form, size);
-  const isElsewhere = (own: QuadSoup, crossing: readonly number[]): boolean => formCrossings.elsewhere(own, crossing).length === crossing.length; // prettier-ignore
-  // where the form does so nowhere, no more can be had
-  if (isElsewhere(all, crossingQuads(all)) && isElsewhere(drawn.soup, drawn.crossing)) return drawn;
-  return drawnApart(all, size, plane, formCrossings.crossingElsewhere);
+  return drawnApart(all, size, plane, new FormCrossings(form, size).crossingElsewhere);
 }
 
 /** Every part by whichever way is sound first, greatest first, on both processors where there are two: each its parts, or ways of the one that is almost all. */

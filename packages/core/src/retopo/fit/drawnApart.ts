@@ -25,11 +25,11 @@ export function drawnApart(
   const byPoints = (from: Crossed): Crossed => (from.crossing.length > FEW ? from : parted(from, plane, crossingIn));
   const first = byPoints({ soup: start, crossing: crossingIn(start) });
   if (first.crossing.length === 0) return first;
-  return byPoints(byWalls(first, size, plane, crossingIn));
+  return byPoints(wallsApart(first, size, plane, crossingIn));
 }
 
-/** Points off the form, against the way they face where two walls meet across a gap, or along it where both are the sides of a thin sheet, until nothing crosses. */
-function byWalls(
+/** Points off the form, against the way they face where two walls meet across a gap, or along it where both are the sides of a thin sheet, until nothing crosses; what is through deeper stays. Gives what is crossed least. Cost: a search for crossings a round. */
+export function wallsApart(
   { soup: start, crossing: first }: Crossed,
   size: number,
   plane: MirrorPlane | null,

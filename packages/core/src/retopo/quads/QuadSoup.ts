@@ -40,6 +40,9 @@ export function surfaceOfQuads({ points, quads }: QuadSoup): SculptSurface {
   return SculptSurface.build({ positions: Float32Array.from(points), indices });
 }
 
+/** Quads as the surface that an artist sees and gets. */
+export const shownSurface = (soup: QuadSoup): SculptSurface => surfaceOfQuads(cutAsShown(soup));
+
 /** The mean of a quad's points, which is told by its first corner. */
 export function middleOf({ points: p, quads }: QuadSoup, q: number): Vec3 {
   const [a, b, c, d] = [3 * quads[q], 3 * quads[q + 1], 3 * quads[q + 2], 3 * quads[q + 3]];
