@@ -7,7 +7,7 @@ const COUNTS = 0.05;
 
 /** How far some quads and those near by run through each other, while their points move by no more than `reach`. Cost of making: a look at the box of every quad. */
 export class CrossedNear {
-  /** of the quads near by, and of the own ones among them: corners of triangles, and ends of edges, each with diagonals */
+  /** of the quads near by, then of the own ones: corners of triangles, and ends of edges, diagonals among them */
   private readonly triangles: Int32Array;
   private readonly edges: [number, number][];
   private readonly ownTriangles: Int32Array;
